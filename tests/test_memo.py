@@ -62,9 +62,6 @@ def functions(value, path, seen, found):
     elif isinstance(value, msgspec.Struct):
         for name in value.__struct_fields__:
             functions(getattr(value, name), f"{path}.{name}", seen, found)
-    elif hasattr(value, "__dataclass_fields__"):
-        for name in value.__dataclass_fields__:
-            functions(getattr(value, name), f"{path}.{name}", seen, found)
 
 
 def test_nothing_derived_holds_a_function():

@@ -83,8 +83,7 @@ def functions_in(value, seen, where):
     elif isinstance(value, (tuple, list, set, frozenset)):
         for i, item in enumerate(value):
             yield from functions_in(item, seen, f"{where}[{i}]")
-    names = getattr(value, "__struct_fields__", None) or getattr(type(value), "__dataclass_fields__", ())
-    for name in names:
+    for name in getattr(value, "__struct_fields__", ()):
         yield from functions_in(getattr(value, name), seen, f"{where}.{name}")
 
 

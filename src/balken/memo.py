@@ -1,8 +1,9 @@
 """Remembering the steps of a derivation: a step runs again only when something it read is another object."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
 from typing import Any, TypeVar
+
+from msgspec import Struct, field
 
 T = TypeVar("T")
 R = TypeVar("R")
@@ -10,8 +11,7 @@ Kept = tuple[tuple[Any, ...], Any, tuple[str, ...]]
 """What a step read, what it gave, and the names of the steps that ran within it."""
 
 
-@dataclass
-class Memo:
+class Memo(Struct):
     """Results of the steps of the last derivation, each with what it read."""
 
     kept: dict[str, Kept] = field(default_factory=dict)

@@ -3,7 +3,6 @@
 import math
 import re
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from balken.derive import derive
 from balken.derived.finding import Finding, Fix
@@ -11,14 +10,14 @@ from balken.findings.fixes import FIXES
 from balken.memo import Memo
 from balken.model.errors import EditError
 from balken.model.records import Project
+from balken.value import Value
 
 MOST = 60
 """No more fixes of a kind than this are run in one go; one that brings up another does not go on for ever."""
 MOST_OF_ALL = 300
 
 
-@dataclass(frozen=True)
-class Mended:
+class Mended(Value, frozen=True):
     """A project mended: the findings whose fixes were applied, in their order, and those that remain."""
 
     project: Project

@@ -4,7 +4,11 @@ import msgspec
 
 
 class Value(msgspec.Struct, frozen=True, gc=False):
-    """A frozen record by position, equal by content: as a dataclass is, but made and compared many times quicker.
+    """A frozen record by position, equal by content: as a dataclass is, but made, compared and defined many times quicker.
 
     It must never come to hold itself; the collector of cycles passes it over.
     """
+
+
+class Lazy(msgspec.Struct, frozen=True, dict=True):
+    """A value that works some of itself out when first asked (``functools.cached_property``)."""

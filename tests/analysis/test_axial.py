@@ -58,7 +58,7 @@ def test_many_lines_at_once_as_one_by_one():
     whole = pulled.axial(at)
     assert whole.shape == (m, 9, c)
     for i in range(m):
-        one = Pulled(*(getattr(pulled, name)[i : i + 1] for name in Pulled.__dataclass_fields__))
+        one = Pulled(*(getattr(pulled, name)[i : i + 1] for name in Pulled.__struct_fields__))
         assert np.allclose(one.axial(at[i : i + 1])[0], whole[i])
     # Before the start and at the end nothing pulls any more.
     assert np.allclose(pulled.axial(np.full((m, 1), -1.0)), 0.0)

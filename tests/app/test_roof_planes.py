@@ -7,6 +7,8 @@ from tests.app.conftest import User, _user, rendered
 from tests.framing.test_surface_roofs import roofed
 from tests.framing.test_two_pitches import attic
 
+from balken.derive.roof_sketch import cut_faces
+from balken.documents.cross_section import cut_view, effective_cut
 from balken.findings.fixes import FIXES
 from balken.model import edits
 from balken.units.system import FOOT
@@ -523,3 +525,49 @@ def test_purlins_are_let_in_and_ties_taken_out_on_their_cards(barn):
     assert tie not in barn.session.model.pieces
     barn.menu("undo")
     assert tie in barn.session.model.pieces
+
+
+def on_slope(user: User, inward: float) -> QPoint:
+    """Where a slope of the first roof is cut in the strip, so far in of its first wall."""
+    (plan,) = user.session.model.surfaces
+    view = cut_view(effective_cut(user.session.model))
+    (ax, az), (bx, bz) = next(ends for face, ends in cut_faces(plan, view) if face.edge == 0)
+    x = ax + plan.roof.overhang + inward
+    return user.window.strip.to_widget((x, az + (bz - az) * (x - ax) / (bx - ax))).toPoint()
+
+
+def test_a_slope_is_dragged_in_the_strip(roofer):
+    make(roofer)
+    strip, session = roofer.window.strip, roofer.session
+    at, shown = on_slope(roofer, 3.0 * FOOT), []
+    session.trial_changed.connect(lambda: shown.append(session.sketch))
+    # A roof that is not selected stays.
+    session.select([])
+    roofer.drag(strip, at, at - QPoint(0, 30))
+    assert not shown
+    assert roofer.project.roofs[0].pitch == 0.5
+    session.select(["roof-1"])
+    QTest.mousePress(strip, Qt.MouseButton.LeftButton, pos=at)
+    QTest.mouseMove(strip, at - QPoint(0, 30))
+    assert session.sketch is not None
+    assert roofer.canvas.trial_lines
+    assert strip.trial_lines
+    QTest.keyClick(strip, Qt.Key.Key_Escape)
+    assert session.sketch is None
+    assert not roofer.canvas.trial_lines
+    QTest.mouseRelease(strip, Qt.MouseButton.LeftButton, pos=at)
+    assert roofer.project.roofs[0].pitch == 0.5
+    session.select(["roof-1"])
+    roofer.drag(strip, at, at - QPoint(0, 30))
+    pitch = roofer.project.roofs[0].pitch
+    assert pitch == pytest.approx(0.5 + 30.0 / strip.zoom / (3.0 * FOOT), abs=0.25 / 12.0)
+    assert round(pitch * 48.0) == pytest.approx(pitch * 48.0)
+    assert session.sketch is None
+    assert session.model.surfaces[0].edges[0].pitch == pitch
+    # Upside down it cannot be: the reason is said, nothing is lost.
+    at = on_slope(roofer, 3.0 * FOOT)
+    roofer.drag(strip, at, at + QPoint(0, 200))
+    assert roofer.project.roofs[0].pitch == pitch
+    assert session.sketch is None
+    roofer.menu("undo")
+    assert roofer.project.roofs[0].pitch == 0.5

@@ -25,7 +25,6 @@ def ends(user, number):
 @pytest.fixture
 def drawing(user):
     """A user drawing walls on an empty storey, with the snaps silenced."""
-    user.canvas.settings.snaps = False
     user.stage(2)
     user.press("Draw walls")
     return user
@@ -88,7 +87,6 @@ def test_a_length_of_nothing_is_refused_and_the_entry_stays(drawing):
 
 
 def test_a_rectangle_is_given_up_and_typed(user):
-    user.canvas.settings.snaps = False
     user.stage(2)
     user.press("Draw rectangle")
     user.click(0.0, 0.0)
@@ -106,7 +104,6 @@ def test_a_rectangle_is_given_up_and_typed(user):
 
 
 def test_a_rectangle_in_a_turned_grid_lies_along_it(user):
-    user.canvas.settings.snaps = False
     user.dialog("Lay grid", {"x_spacings": "40'", "y_spacings": "30'"})
     grid = user.project.grids[0].id
     user.session.apply("Turn grid", lambda p: grid_edits.change(p, grid, angle=20.0))

@@ -6,10 +6,10 @@ program's design is called but what is under test.
 
 import json
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from tests.houses import house
 
 from balken.cli import main

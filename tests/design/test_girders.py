@@ -2,11 +2,11 @@
 
 import itertools
 import math
-from dataclasses import replace
 
 import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from Pynite import FEModel3D
 
 from balken.catalog.beams import TRIED, beam_section

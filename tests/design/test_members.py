@@ -1,10 +1,9 @@
 """Checks of single members by hand calculation, and what must hold for every member."""
 
-from dataclasses import replace
-
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from balken.catalog.sections import JOIST_SIZES
 from balken.design.layouts import design_layout, spacings

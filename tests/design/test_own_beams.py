@@ -1,8 +1,7 @@
 """Beams of one's own lists: with the figures of those that ship they check alike; chosen among, carried, refused in words."""
 
-from dataclasses import astuple, replace
-
 import pytest
+from msgspec.structs import astuple, replace
 from tests.design.test_own_lists import written
 from tests.loads.test_beams import with_girder
 

@@ -1,9 +1,9 @@
 """Ceiling ties raised over the plates: span factors and heel-joint factors as published, a pair of rafters against PyNiteFEA."""
 
 import math
-from dataclasses import replace
 
 import pytest
+from msgspec.structs import replace
 from Pynite import FEModel3D
 from tests.framing.test_roof_trim import of, roofed
 from tests.loads.test_beams import balanced

@@ -1,11 +1,11 @@
 """Drawings as lists of items: what is on them, where, and that marks and figures do not collide."""
 
 import itertools
-from dataclasses import replace
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from tests.names import named
 
 from balken.demo import orchard_road

@@ -1,10 +1,10 @@
 """What holds the head of a wall against earth: the floor at it, and blocking where the joists run along it."""
 
 import itertools
-from dataclasses import replace
 from math import hypot
 
 import pytest
+from msgspec.structs import replace
 from tests.houses import house
 
 from balken.demo import orchard_road

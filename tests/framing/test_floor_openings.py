@@ -1,10 +1,9 @@
 """Openings in floors: framed by headers and trimmers, carried to the bearings; nothing lost, nothing floating."""
 
-from dataclasses import replace
-
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from tests.houses import house
 from tests.loads.test_beams import balanced
 

@@ -5,13 +5,13 @@ The union of solids is made by manifold3d, a general solid library.
 
 import itertools
 import math
-from dataclasses import replace
 
 import manifold3d
 import numpy as np
 import pytest
 from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from msgspec.structs import replace as struct_replace
 from tests.houses import house
 

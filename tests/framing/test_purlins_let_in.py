@@ -1,11 +1,11 @@
 """Purlins let into rafters: notches exact, their checks by hand, what the rules of notches say; nothing stands in anything."""
 
 import math
-from dataclasses import replace
 
 import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from tests.framing.solids import apart
 from tests.framing.test_purlins import RECTANGLE, held_up, over
 from tests.framing.test_roof_trim import of

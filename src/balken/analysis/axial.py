@@ -4,16 +4,15 @@ Forces along a line are positive toward its end, axial force is positive where i
 patches, ``p`` points, ``c`` cases, ``s`` places.
 """
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
+
+from balken.value import Value
 
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True)
-class Pulled:
+class Pulled(Value, frozen=True):
     """Lines pulled along themselves.  Arrays are not to be written on.
 
     ``anchors`` (m): where each is held lengthwise; ``patches`` (m, k, 2): from where to where, ``loads`` (m, k, c): N/mm

@@ -6,11 +6,12 @@ its second node; the underside of what runs to the right) is stretched.  ``b`` f
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
+
+from balken.value import Lazy, Value
 
 Array = NDArray[np.float64]
 Flags = NDArray[np.bool_]
@@ -39,8 +40,7 @@ class FrameError(ValueError):
     """A frame that moves: what holds it is missing."""
 
 
-@dataclass(frozen=True, eq=False)
-class Made:
+class Made(Value, frozen=True, eq=False):
     """What frames of one make have in common: elements by their nodes (e, 2), hinges at both ends of them (e, 2), nodes held in x and y
     (n, 2).
     """
@@ -50,16 +50,14 @@ class Made:
     held: Flags
 
 
-@dataclass(frozen=True, eq=False)
-class Loaded:
+class Loaded(Value, frozen=True, eq=False):
     """Loads of frames: on nodes (b, n, 2, c), N; along elements (b, e, 2, c), N a mm of their length, both in x and y."""
 
     nodes: Array
     along: Array
 
 
-@dataclass(frozen=True, eq=False)
-class Solved:
+class Solved(Lazy, frozen=True, eq=False):
     """Frames solved: moves of nodes (b, n, 2, c) in mm, forces on nodes that are held (b, n, 2, c), forces within elements at their
     first node: axial, shear, moment (b, e, 3, c).
 

@@ -1,10 +1,9 @@
 """A linear pressure under something stiff that stands on a ground which takes no tension."""
 
-from dataclasses import dataclass
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class Pressure:
+class Pressure(Value, frozen=True):
     """A linear pressure across a footing from its more loaded edge: ``high`` there, ``low`` at ``contact``.
 
     Beyond ``contact`` (mm) nothing presses.  Pressures in N/mm2.

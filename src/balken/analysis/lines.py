@@ -9,10 +9,11 @@ Signs: loads and sag downward, reactions upward, moments that sag the line are p
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+
+from balken.value import Value
 
 Array = NDArray[np.float64]
 
@@ -26,8 +27,7 @@ class LineError(ValueError):
     """A line that cannot be solved: what is wrong with it."""
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Value, frozen=True):
     """One line: its length, where it is supported and how, its loads by case.
 
     ``supports`` (n): places from its start, in rising order; ``held`` (n): whether the support also holds it
@@ -77,8 +77,7 @@ def line(
     )
 
 
-@dataclass(frozen=True, slots=True)
-class Solved:
+class Solved(Value, frozen=True):
     """Lines solved together, alike in number and kind of supports.  Arrays are not to be written on."""
 
     length: Array  # (m,)
@@ -255,8 +254,7 @@ class Solved:
         return np.diagonal(self.sag(place), axis1=1, axis2=2).copy(), place
 
 
-@dataclass(frozen=True, slots=True)
-class Greatest:
+class Greatest(Value, frozen=True):
     """The greatest of each line and case (m, c): moments that sag and that hog it (N mm) and where, shear (N), sag.
 
     ``sag``: E I times the greatest sag, up or down, with its sign, N mm3.
@@ -325,7 +323,7 @@ def solve(lines: Sequence[Line]) -> list[Solved]:
 
 def _row(s: Solved, i: int) -> Solved:
     part = slice(i, i + 1)
-    return Solved(*(getattr(s, name)[part] for name in Solved.__dataclass_fields__))
+    return Solved(*(getattr(s, name)[part] for name in Solved.__struct_fields__))
 
 
 def solve_alike(lines: Sequence[Line]) -> Solved:

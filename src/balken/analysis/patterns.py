@@ -6,18 +6,18 @@ A line is linear, so the load of each span is solved by itself and only those pa
 
 import itertools
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from balken.analysis.lines import Line, Solved, solve_alike
+from balken.value import Value
 
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True)
-class Envelope:
+class Envelope(Value, frozen=True):
     """The most and the least of every arrangement, by combination (q).
 
     ``reactions`` (2, n, q): most and least at each support, upward, N.  ``at`` (s): places along the line, mm;

@@ -44,7 +44,7 @@ from balken.model.lookup import by_id, find, foundation_part
 from balken.model.naming import grid_and_axis
 from balken.model.records import BaseDrawing, CutLine
 from balken.panel.kinds_selected import kinds_of, named, owners_of_pads
-from balken.panel.trial_lines import plan_trial_lines
+from balken.panel.trial_lines import plan_sketch_lines, plan_trial_lines
 from balken.session.session import Session
 from balken.session.tool_settings import Settings
 
@@ -208,7 +208,10 @@ class PlanCanvas(DrawingView):
         """Show what the trial has and the model has not."""
         trial = self.session.trial
         shown = [p.item for p in self.prepared]
-        self.set_trial_lines(plan_trial_lines(trial, self.session.model, shown) if trial is not None else [])
+        lines = plan_trial_lines(trial, self.session.model, shown) if trial is not None else []
+        if self.session.sketch is not None:
+            lines += plan_sketch_lines(self.session.sketch)
+        self.set_trial_lines(lines)
         if trial is not None:
             self.tell("")
             self.draw_ahead(trial)

@@ -7,6 +7,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QCheckBox, QLineEdit, QWidget
 
 from balken.app.drawing_view import DrawingView
+from balken.app.slope_drag import SlopeDrag
 from balken.app.tools import label
 from balken.derived.model import Model
 from balken.documents.cross_section import cross_section, cut_view, effective_cut, low_and_high
@@ -17,7 +18,7 @@ from balken.documents.style import SELECTED
 from balken.model import edits
 from balken.model.lookup import by_id, listed
 from balken.model.records import Level
-from balken.panel.trial_lines import section_trial_lines
+from balken.panel.trial_lines import section_sketch_lines, section_trial_lines
 from balken.session.session import Session
 from balken.units import UnitError, format_length, parse_length
 
@@ -25,12 +26,14 @@ LEVEL_COLOUR = "#2E6A6A"
 GRAB = 5.0
 BEYOND = 2000.0
 """The section is drawn to a multiple of this that lies beyond the strip's right side, mm."""
+AT_FIRST = 6000.0
+"""As far it is drawn before it is known how much of it the strip shows, mm."""
 NAMES = 116.0
 """Width of the column of level names, pixels."""
 
 
 class HeightStrip(DrawingView):
-    """Section to scale; levels are dragged, typed (double click) and chosen (click between two)."""
+    """Section to scale; levels are dragged, typed (double click) and chosen (click between two); so are the slopes of a roof that is selected."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -44,6 +47,7 @@ class HeightStrip(DrawingView):
         """How far along the cut the section is drawn."""
         self._drag_height = 0.0
         self._pressed: QPointF | None = None
+        self._slope = SlopeDrag(session)
         self.whole = QCheckBox("whole section", self)
         self.whole.toggled.connect(self.refresh)
         self.field = QLineEdit(self)
@@ -65,8 +69,10 @@ class HeightStrip(DrawingView):
 
     def _needed(self) -> float:
         """Return how far along the cut the strip needs the section."""
-        if self.moved or self.whole.isChecked() or not self.fitted:
+        if self.moved or self.whole.isChecked():
             return math.inf
+        if not self.fitted:
+            return AT_FIRST
         # Left out is what lies well beyond the strip's right side, in whole steps, so that most stays as it was drawn;
         # when it comes into view all the same, paintEvent sees to it.
         return math.ceil(self._right() / BEYOND + 0.5) * BEYOND
@@ -139,7 +145,10 @@ class HeightStrip(DrawingView):
     def _show_trial(self) -> None:
         trial = self.session.trial
         view = cut_view(effective_cut(self.session.model))
-        self.set_trial_lines(section_trial_lines(trial, self.session.model, view) if trial is not None else [])
+        lines = section_trial_lines(trial, self.session.model, view) if trial is not None else []
+        if self.session.sketch is not None:
+            lines += section_sketch_lines(self.session.sketch, view)
+        self.set_trial_lines(lines)
         if trial is not None:
             self.draw_ahead(trial)
 
@@ -181,6 +190,10 @@ class HeightStrip(DrawingView):
             painter.setPen(QPen(QColor(SELECTED), 1.4, Qt.PenStyle.DashLine))
             painter.drawLine(QPointF(0.0, y), QPointF(self.width(), y))
             label(painter, QPointF(NAMES, y - 5.0), format_length(self._drag_height, self.session.project.units))
+        if self._slope.told:
+            wide = painter.fontMetrics().horizontalAdvance(self._slope.told) + 6.0
+            at = self.to_widget(self._slope.at) + QPointF(-wide / 2.0, -14.0)
+            label(painter, QPointF(max(min(at.x(), self.width() - wide), 6.0), at.y()), self._slope.told)
 
     def _paint_marks(self, painter: QPainter, marks: list[tuple[Level, float, float]]) -> None:
         """Paint the levels: lines across, triangles, heights and names at the left edge."""
@@ -237,15 +250,19 @@ class HeightStrip(DrawingView):
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         super().mouseMoveEvent(event)
         if self._pressed is None:
-            over = self._level_at(event.position())
+            over = self._level_at(event.position()) or self._slope.over(self.to_model(event.position()), self.zoom)
             self.setCursor(Qt.CursorShape.SizeVerCursor if over else Qt.CursorShape.ArrowCursor)
             return
-        if self._dragged is None:
+        if self._dragged is None and self._slope.handle is None:
             if (event.position() - self._pressed).manhattanLength() < 5:
                 return
             self._dragged = self._level_at(self._pressed)
             if self._dragged is None:
-                return
+                self._slope.take(self.to_model(self._pressed), self.zoom)
+        if self._slope.handle is not None:
+            self._slope.move(self.to_model(event.position()), event.modifiers())
+        if self._dragged is None:
+            return
         start = by_id(self.session.project.levels)[self._dragged].height
         step = 12.7 if self.session.project.units.value == "ft-in" else 5.0
         moved = (self._pressed.y() - event.position().y()) / self.zoom
@@ -260,6 +277,9 @@ class HeightStrip(DrawingView):
             return
         dragged, height = self._dragged, self._drag_height
         self._pressed = self._dragged = None
+        if self._slope.handle is not None:
+            self._slope.drop()
+            return
         self.session.try_out(None)
         if dragged is not None:
             self.session.apply("Move level", lambda p: edits.set_level(p, dragged, height))
@@ -311,6 +331,10 @@ class HeightStrip(DrawingView):
         self.session.apply("Move level", lambda p: edits.set_level(p, level_id, height))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape and self._slope.handle is not None:
+            self._slope.leave()
+            self._pressed = None
+            return
         if event.key() == Qt.Key.Key_F2 and self.session.selection:
             chosen = self.session.selection[0]
             if chosen in by_id(self.session.project.levels):

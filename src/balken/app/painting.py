@@ -1,10 +1,10 @@
 """Painting a display list with QPainter: prepared once, drawn at any zoom."""
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import (
     QColor,
@@ -36,8 +36,7 @@ DASHED_FROM = 14.0
 DIMENSION_PENS = ("dimension", "tick")
 
 
-@dataclass(slots=True)
-class Prepared:
+class Prepared(Struct):
     """An item with its bounds, and its Qt path once it comes into view; the same item keeps its own between edits."""
 
     item: Item

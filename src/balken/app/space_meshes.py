@@ -2,7 +2,6 @@
 
 import subprocess
 import sys
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,6 +9,7 @@ from numpy.typing import NDArray
 from balken.framing.pieces import Piece
 from balken.geometry.solids import Solid
 from balken.remembered import remembered
+from balken.value import Value
 
 Array = NDArray[np.float32]
 
@@ -33,8 +33,7 @@ def can_render() -> bool:
     return _able
 
 
-@dataclass(frozen=True)
-class Meshed:
+class Meshed(Value, frozen=True):
     """Pieces of one fill: triangles (n, 3, 3), edges (m, 2, 3), the name of the piece of each triangle."""
 
     fill: str

@@ -1,7 +1,6 @@
 """Long work off the main thread: a frozen request in, a frozen answer out, with progress and a stop."""
 
 import traceback
-from dataclasses import dataclass
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QThread, Signal
@@ -14,10 +13,10 @@ from balken.exchange.file_kinds import BY_NAME
 from balken.exchange.ifc_process import read_apart
 from balken.exchange.ifc_source import Report
 from balken.model.records import Project
+from balken.value import Value
 
 
-@dataclass(frozen=True)
-class WriteRequest:
+class WriteRequest(Value, frozen=True):
     """What to write: a model (immutable), the kind of file, where, and for which things (none: all)."""
 
     model: Model
@@ -26,8 +25,7 @@ class WriteRequest:
     things: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
-class WriteAnswer:
+class WriteAnswer(Value, frozen=True):
     """What came of it; ``problem`` empty when all is well."""
 
     request: WriteRequest
@@ -35,16 +33,14 @@ class WriteAnswer:
     stopped: bool = False
 
 
-@dataclass(frozen=True)
-class ReadRequest:
+class ReadRequest(Value, frozen=True):
     """An IFC file to read; ``again``: to see what has changed in it since it was last read."""
 
     path: Path
     again: bool = False
 
 
-@dataclass(frozen=True)
-class ReadAnswer:
+class ReadAnswer(Value, frozen=True):
     """The project read and the report on it; or the problem."""
 
     request: ReadRequest

@@ -1,12 +1,10 @@
 """Reinforcing bars."""
 
-from dataclasses import dataclass
-
 from balken.units.system import INCH
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class Bar:
+class Bar(Value, frozen=True):
     """A deformed bar of ASTM A615: number (eighths of an inch), diameter mm, area mm2, mass kg/m."""
 
     number: int

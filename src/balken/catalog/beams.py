@@ -6,7 +6,6 @@ memory.
 """
 
 import re
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
@@ -17,6 +16,7 @@ from balken.catalog.own_joists import own_section
 from balken.catalog.section_record import Section
 from balken.catalog.sections import BOARDS, SECTIONS, sawn_section
 from balken.units.system import FOOT, INCH, POUND_FORCE
+from balken.value import Value
 
 BeamKind = Literal["sawn", "laminated veneer", "glulam", "steel"]
 CutKind = BeamKind | Literal["I-joist", "rim board"]
@@ -24,8 +24,7 @@ LAMINATION = 1.5 * INCH
 GLULAM_WIDTHS = (3.125, 3.5, 5.125, 5.5, 6.75, 8.75, 10.75)
 
 
-@dataclass(frozen=True, slots=True)
-class BeamSection:
+class BeamSection(Value, frozen=True):
     """The section of a beam: its name, kind, sides (mm), of how many pieces side by side."""
 
     name: str

@@ -3,10 +3,9 @@
 Sizes are the usual ones with joints of 3/8 in or 10 mm; face shells and webs the least of ASTM C90 (from memory).
 """
 
-from dataclasses import dataclass
-
 from balken.units import Units
 from balken.units.system import INCH
+from balken.value import Value
 
 WEB = 1.0 * INCH
 """Each of the three webs of a block, along the wall."""
@@ -14,8 +13,7 @@ CELL = 8.0 * INCH
 """Length of wall that one grouted cell takes."""
 
 
-@dataclass(frozen=True, slots=True)
-class Block:
+class Block(Value, frozen=True):
     """A block: its name, thickness across the wall and face shell, mm."""
 
     name: str
@@ -23,8 +21,7 @@ class Block:
     shell: float
 
 
-@dataclass(frozen=True, slots=True)
-class Bond:
+class Bond(Value, frozen=True):
     """Running bond: length and height of a block with its joint, and the joint, mm."""
 
     length: float
@@ -60,8 +57,7 @@ def block_names(units: Units) -> str:
     return ", ".join(b.name for b in BLOCKS[units])
 
 
-@dataclass(frozen=True, slots=True)
-class NetSection:
+class NetSection(Value, frozen=True):
     """What a wall of block offers, per metre: area (mm2), second moment (mm4) and modulus (mm3), radius (mm)."""
 
     area: float

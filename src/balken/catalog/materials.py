@@ -4,13 +4,12 @@ Densities are rounded handbook values (ASCE 7-16 Table C3.1-2 for concrete, gyps
 from memory; the others common practice, no source).
 """
 
-from dataclasses import dataclass
+from balken.value import Value
 
 GRAVITY = 9.80665
 
 
-@dataclass(frozen=True, slots=True)
-class Material:
+class Material(Value, frozen=True):
     """A material: density in kg/m3 (of the layer as built) and the fill it is drawn with."""
 
     name: str

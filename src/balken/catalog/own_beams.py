@@ -5,20 +5,20 @@ A name never changes what it means: one that is known with other figures is take
 
 import re
 from collections.abc import Iterable
-from dataclasses import astuple, dataclass
 from typing import Literal, NamedTuple
 
 import numpy as np
+from msgspec.structs import astuple
 
 from balken.catalog.list_rows import Headings, rows_of
 from balken.units.system import FOOT, INCH, POUND_FORCE, PSI
+from balken.value import Value
 
 OwnWord = Literal["LVL", "GLB", "W"]
 """What a listed beam is made of, by the word that asks for it."""
 
 
-@dataclass(frozen=True, slots=True)
-class WoodValues:
+class WoodValues(Value, frozen=True):
     """Reference design values of a product, N/mm2: bending sagging and hogging, shear, bearing across the grain, E, E that counts
     against turning over; ``depth_exponent``: of (12 in/d) on Fb (0: none; glued timber has CV instead).
     """
@@ -32,8 +32,7 @@ class WoodValues:
     depth_exponent: float
 
 
-@dataclass(frozen=True, slots=True)
-class WShape:
+class WShape(Value, frozen=True):
     """A steel W shape, mm: depth, thickness of web, width and thickness of flange, the distance ``k`` from its outer face
     to the web's end of the fillet; second moment, moduli, radii (rts as AISC 360-16, F2-7), torsion constant; kg/m.
     """

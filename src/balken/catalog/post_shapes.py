@@ -6,21 +6,22 @@ ASTM A53, standard weight, tubes those of ASTM A500; the wall counted is 0.93 of
 
 import math
 import re
-from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
+
+from msgspec.structs import replace
 
 from balken.catalog.sections import SECTIONS
 from balken.geometry.plane import Point, Ring
 from balken.units.system import INCH
+from balken.value import Value
 
 PostKind = Literal["timber", "built-up", "pipe", "tube", "as typed"]
 SIDES = 24
 """Sides of the polygon that a pipe is drawn with."""
 
 
-@dataclass(frozen=True, slots=True)
-class PostShape:
+class PostShape(Value, frozen=True):
     """The section of a post, mm: ``breadth`` along its first direction, ``depth`` square to it.
 
     ``plies``: boards side by side along ``breadth``.  ``wall``: thickness of a pipe's or tube's wall, as it counts.

@@ -1,13 +1,13 @@
 """What the section of a board is: its sides, what it is made of, and an I-joist's flanges and web."""
 
-from dataclasses import dataclass
 from typing import Literal
+
+from balken.value import Value
 
 SectionKind = Literal["sawn", "laminated veneer", "glulam", "I-joist", "rim board", "concrete"]
 
 
-@dataclass(frozen=True, slots=True)
-class Section:
+class Section(Value, frozen=True):
     """A section: name, nominal inches, dressed breadth and depth in mm; a rectangle where it has no ``flange``.
 
     ``plies``: of how many boards it is built up side by side; ``nominal`` is that of one board.  ``kind``: what it

@@ -1,8 +1,9 @@
 """Sections by name: nominal lumber sizes, dressed (American Softwood Lumber Standard PS 20, dry), and joists that are made."""
 
 import re
-from dataclasses import replace
 from functools import lru_cache
+
+from msgspec.structs import replace
 
 from balken.catalog.joists import GRADES, MADE, TRIED
 from balken.catalog.own_joists import own_section

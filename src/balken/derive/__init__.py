@@ -5,8 +5,9 @@ again.  A step that gives an equal result keeps the old object, so that what rea
 """
 
 from collections.abc import Mapping
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from balken.derive.checking import longest
 from balken.derive.engine import run

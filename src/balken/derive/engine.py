@@ -4,14 +4,13 @@ Within a stage the memo remembers each step with the objects it read; what a der
 """
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from balken.memo import Memo
+from balken.value import Value
 
 
-@dataclass(frozen=True)
-class Stage:
+class Stage(Value, frozen=True):
     """One stage: what it gives, what it reads of what is given at first and by stages before it, and what makes it.
 
     ``make`` is given the memo and what the stage reads, in that order.

@@ -1,7 +1,6 @@
 """What stands free and carries: columns.  A kind more is one row here (and its own modules)."""
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
 from typing import Any, NamedTuple
 
 from balken.design.posts import design_post
@@ -11,10 +10,10 @@ from balken.loads.path import LoadPath
 from balken.loads.stands import Maker, Stand, column_stands
 from balken.memo import Memo
 from balken.model.records import Grid, Level, Project
+from balken.value import Value
 
 
-@dataclass(frozen=True)
-class FreeStanding:
+class FreeStanding(Value, frozen=True):
     """A kind that stands free: its collection, where each stands, what designs one, what makes their solids.
 
     ``pieces`` is given the records, grids, levels and, by id, the shape that each was given by its design.

@@ -1,7 +1,8 @@
 """What stands in the ground: foundation walls, slabs, columns and pads made; footings and walls against earth designed."""
 
-from dataclasses import replace
 from typing import NamedTuple
+
+from msgspec.structs import replace
 
 from balken.derive.decked import Decked, made_joists
 from balken.derive.free_standing import Standing, all_stands

@@ -1,10 +1,9 @@
 """Roofs of planes laid and framed: those that others run onto are laid first, and framed last, when what stands on them is known."""
 
-from dataclasses import replace
 from typing import NamedTuple
 
 import shapely
-from msgspec.structs import replace as replace_struct
+from msgspec.structs import replace
 
 from balken.catalog.sections import JOIST_SIZES, section
 from balken.design.dormers import DormerDesign, design_dormer
@@ -139,8 +138,8 @@ def _with_rafters(
     memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines: Lines, roof: str, why: TrussRoof
 ) -> Surfaces:
     """Lay every roof again, one on rafters whose trusses cannot be: what runs on over it lies at another height then."""
-    roofs = tuple(replace_struct(r, framed="rafters") if r.id == roof else r for r in p.roofs)
-    made = lay_surfaces(memo, replace_struct(p, roofs=roofs), loads, outlines, lines)
+    roofs = tuple(replace(r, framed="rafters") if r.id == roof else r for r in p.roofs)
+    made = lay_surfaces(memo, replace(p, roofs=roofs), loads, outlines, lines)
     return made._replace(roofs=made.roofs | {roof: made.roofs[roof]._replace(trusses=why)})
 
 

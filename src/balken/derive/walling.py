@@ -1,6 +1,5 @@
 """Walls above the foundations: how they meet, their layers, then their studs and headers."""
 
-import dataclasses
 import math
 from collections.abc import Mapping
 from typing import NamedTuple
@@ -90,7 +89,7 @@ def _joints(lines: Lines, high: Mapping[str, float]) -> dict[str, Joints]:
     bands = [line.band for line in lines.values()]
     feet = sorted({band.bottom for band in bands})
     gables = [
-        dataclasses.replace(band, id=band.id + ABOVE, bottom=band.top, top=high[band.id])
+        replace(band, id=band.id + ABOVE, bottom=band.top, top=high[band.id])
         for band in bands
         if band.id in high and any(band.top - 1.0 < foot < high[band.id] - 1.0 for foot in feet)
     ]

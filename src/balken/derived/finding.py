@@ -1,13 +1,13 @@
 """A finding is data; its fix names a command (``findings/fixes``, ``panel/commands``) with arguments."""
 
-from dataclasses import dataclass
 from typing import Any, Literal
+
+from balken.value import Value
 
 Stage = Literal["set out", "walls", "foundations", "floors", "roof", "check", "sheets"]
 
 
-@dataclass(frozen=True, slots=True)
-class Fix:
+class Fix(Value, frozen=True):
     """What one click would do: its label, and the command with its arguments."""
 
     label: str
@@ -16,8 +16,7 @@ class Fix:
     fields: tuple[tuple[str, Any], ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Finding:
+class Finding(Value, frozen=True):
     """One finding: a stable code, where it belongs, what and why, the things concerned, and a fix.
 
     ``at``: x, y, z in mm of the place to show. ``grave``: something does not stand, not just doubtful.

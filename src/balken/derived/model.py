@@ -1,7 +1,6 @@
 """The derived model: everything that follows from one project.  It holds data alone; the steps stand in ``derive``."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -49,10 +48,10 @@ from balken.standards.ground import EarthWall
 from balken.standards.known import STANDARDS
 from balken.standards.standard import Standard
 from balken.units import Units
+from balken.value import Lazy
 
 
-@dataclass(frozen=True, kw_only=True)
-class Model:
+class Model(Lazy, frozen=True, kw_only=True):
     """Everything derived from one project, by the ids of its records unless said otherwise."""
 
     project: Project

@@ -1,7 +1,8 @@
 """Sections of beams chosen: what is tried, what each costs, which is the cheapest that works."""
 
 from collections.abc import Iterable, Iterator
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from balken.catalog.beams import TRIED, BeamSection, beam_section
 from balken.catalog.joists import series_of

@@ -5,7 +5,6 @@ column spreads into a band as wide as itself and the depth at each side.  Always
 """
 
 import math
-from dataclasses import dataclass
 
 from balken.catalog.materials import weight
 from balken.design.footing_design import THICKEST, WIDEST
@@ -13,10 +12,10 @@ from balken.standards.ground import CombinedCase, FootingDesign, FootingError
 from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class CombinedDesign:
+class CombinedDesign(Value, frozen=True):
     """A combined footing: ``before`` is how far it reaches beyond the first column's middle, mm."""
 
     case: CombinedCase

@@ -3,7 +3,6 @@ presses on the rafters below.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from balken.design.layouts import LayoutDesign
 from balken.design.roof_openings import FLAT, SAGS, SEAT
@@ -23,6 +22,7 @@ from balken.standards.checks import MemberResult
 from balken.standards.demands import GirderCase
 from balken.standards.standard import Standard
 from balken.units import Units
+from balken.value import Value
 
 NO_LOAD = Cases()
 OUTSIDE = "it does not stand within its plane: it is too high for it, or a hip, valley, ridge or edge runs through it or close by"
@@ -30,8 +30,7 @@ TOO_HIGH = "it does not die into the roof below its ridge: lower its plates, mak
 HEADERS = ("2-2x4", "2-2x6", "2-2x8", "2-2x10")
 
 
-@dataclass(frozen=True)
-class DormerDesign:
+class DormerDesign(Value, frozen=True):
     """A dormer: where it stands; its roof, its walls, the header over its window with its check; what presses on the roof below, and
     how much of that its walls weigh, N.  ``problem``: why there is none.
     """

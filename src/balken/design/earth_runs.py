@@ -1,7 +1,5 @@
 """The foundation walls of a project that stand against earth: what presses on each, and its design."""
 
-from dataclasses import dataclass
-
 import shapely
 
 from balken.framing.floors import FloorPlan
@@ -16,13 +14,13 @@ from balken.remembered import remembered, together
 from balken.standards.earth_pressure import forces, pressing_on
 from balken.standards.ground import EarthCase, EarthWall, Sideways
 from balken.standards.standard import Standard
+from balken.value import Value
 
 SHALLOW = 300.0
 """Earth that stands less than this higher outside than inside is not looked at, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class Against:
+class Against(Value, frozen=True):
     """How one foundation wall stands against earth (mm): fill above its base, height, what holds it.
 
     ``below``: from its base down to the top of the footing.

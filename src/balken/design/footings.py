@@ -1,8 +1,7 @@
 """The footings of a project: each run's worst stretch and each pad go to the design of ``footing_design``."""
 
-from dataclasses import dataclass, replace
-
 import numpy as np
+from msgspec.structs import replace
 
 from balken.catalog.materials import weight
 from balken.design.combined_footings import design_combined
@@ -17,6 +16,7 @@ from balken.standards.ground import CombinedCase, FootingCase, FootingDesign, Fo
 from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
+from balken.value import Value
 
 NO_LINE = Cases()
 FALLBACK = 40.0 * INCH
@@ -25,8 +25,7 @@ FALLBACK = 40.0 * INCH
 __all__ = ["PadResult", "RunFooting", "design_pad", "design_run", "design_two"]
 
 
-@dataclass(frozen=True)
-class RunFooting:
+class RunFooting(Value, frozen=True):
     """The footing under one foundation wall: its design for the worst stretch, and where that is.
 
     ``problem``: why nothing is enough, or "".
@@ -153,8 +152,7 @@ def design_run(
     return RunFooting(run.id, made, line, at, f.footing_width is None, f.footing_depth is None, load, problem, more)
 
 
-@dataclass(frozen=True)
-class PadResult:
+class PadResult(Value, frozen=True):
     """A pad: its design and what it carries (N).
 
     ``problem``: why nothing is enough, or "".  ``before``: how far a combined footing reaches beyond this pad's middle,

@@ -3,9 +3,10 @@ section typed or the cheapest that works.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import NamedTuple
+
+from msgspec.structs import replace
 
 from balken.analysis.lines import LineError
 from balken.catalog.beams import TRIED, BeamSection, CutKind, beam_section
@@ -21,6 +22,7 @@ from balken.standards.checks import GirderResult, MemberResult
 from balken.standards.demands import GirderCase, Limit, Patch
 from balken.standards.standard import Standard
 from balken.units.system import INCH
+from balken.value import Lazy
 
 SHORTEST_SEAT = 25.0
 """A seat is checked as at least this long, mm; that it is short is said apart."""
@@ -46,8 +48,7 @@ Whole = tuple[GirderResult, ...]
 """A beam checked, piece by piece."""
 
 
-@dataclass(frozen=True)
-class GirderDesign:
+class GirderDesign(Lazy, frozen=True):
     """What a beam is made of and whether it works; ``made`` is empty where nothing can be worked out, for ``unchecked``.
 
     ``parts``: its pieces; ``made``: each checked.  ``own``: its weight, N; ``reactions``, ``extremes``: at each seat;

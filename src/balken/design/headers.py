@@ -5,7 +5,6 @@ its own part of the wall evenly.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -21,6 +20,7 @@ from balken.standards.checks import MemberResult
 from balken.standards.demands import BeamCase, BeamForces, Limit, StudCase
 from balken.standards.standard import Standard
 from balken.units.system import INCH
+from balken.value import Value
 
 Array = NDArray[np.float64]
 JACK = section("2x4").breadth
@@ -33,8 +33,7 @@ CLOSE = 4.0 * INCH
 """A header that hangs farther than this below the plates is not held by them against turning over, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class OpeningCase:
+class OpeningCase(Value, frozen=True):
     """An opening to be framed: sizes in mm, what lies over it, wind.
 
     ``over``: what lies from jack to jack, by place along the wall: members, walls, and the wall above the opening;
@@ -62,8 +61,7 @@ class OpeningCase:
         return self.low + self.width
 
 
-@dataclass(frozen=True, slots=True)
-class HeaderDesign:
+class HeaderDesign(Value, frozen=True):
     """Header, jacks and kings of one opening, and how far each is used."""
 
     opening: str
@@ -125,8 +123,7 @@ def opening_case(
     )
 
 
-@dataclass(frozen=True)
-class _Spanning:
+class _Spanning(Value, frozen=True):
     """A header's line solved between its bearings, under what lies over the opening; alike for every size.
 
     ``shears``: by the depth of a header, the shear by case at that depth from both jacks (2, cases), N;
@@ -168,8 +165,7 @@ def _between(case: OpeningCase, framing: Framing, sizes: Sequence[str], standard
     return Line(span, (0.0, span), patches, loads, np.zeros(0), np.zeros((0, COUNT)))
 
 
-@dataclass(frozen=True)
-class Openings:
+class Openings(Value, frozen=True):
     """The openings of one wall and what its framing is made of; sizes of headers in the order they are tried."""
 
     cases: tuple[OpeningCase, ...]

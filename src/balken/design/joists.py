@@ -1,7 +1,8 @@
 """Floors designed: joists laid to learn their spans, size and spacing chosen, every joist checked."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from balken.catalog.joists import TRIED
 from balken.catalog.sections import section

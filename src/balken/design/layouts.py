@@ -1,7 +1,6 @@
 """Choosing section and spacing of a layout, and its neighbours: what the next sizes would do."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from functools import cached_property
 from typing import NamedTuple
 
@@ -12,6 +11,7 @@ from balken.standards.demands import GirderCase, MemberCase, SlabCase, StudCase
 from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
+from balken.value import Lazy, Value
 
 Case = MemberCase | StudCase | GirderCase | SlabCase
 CasesFor = Callable[[str, float], Sequence[Case]]
@@ -41,8 +41,7 @@ def spacings(units: Units) -> tuple[float, ...]:
     return _SPACINGS[units]
 
 
-@dataclass(frozen=True, slots=True)
-class Neighbour:
+class Neighbour(Value, frozen=True):
     """Another size or spacing and how far the governing member would be used."""
 
     size: str
@@ -59,8 +58,7 @@ class Way(NamedTuple):
     works: bool
 
 
-@dataclass(frozen=True)
-class LayoutDesign:
+class LayoutDesign(Lazy, frozen=True):
     """The size and spacing a layout has, and why.
 
     ``works`` is False when nothing tried is strong enough (that used least is then taken).  ``others``: the next

@@ -5,9 +5,9 @@ middles of the bearings, a load near a bearing counts in full for shear, and Cr 
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from balken.analysis.lines import Line, solve_alike
@@ -25,13 +25,13 @@ from balken.model.records import Loads
 from balken.standards.checks import MemberResult
 from balken.standards.demands import BeamCase, BeamForces, GirderCase, Limit
 from balken.standards.standard import Standard
+from balken.value import Value
 
 ALL_LOAD = Limit(240.0, "NDS 3.5.2")
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
-class LoadedJoists:
+class LoadedJoists(Value, frozen=True):
     """Joists under what stands on a deck, by name: how each is used, and what those are made of that are doubled."""
 
     results: dict[str, MemberResult]
@@ -172,8 +172,7 @@ def _width(plan: FloorPlan, line: MemberLine) -> float:
     return line.width if line.edited else max(line.width, plan.spacing)
 
 
-@dataclass(frozen=True)
-class _Running:
+class _Running(Value, frozen=True):
     """A joist that runs on, under what stands on its deck."""
 
     plan: FloorPlan
@@ -189,8 +188,7 @@ class _Running:
         return self.standard.check_running(replace(case, repetitive=case.section.plies >= 3))
 
 
-@dataclass(frozen=True)
-class _OnJoist:
+class _OnJoist(Value, frozen=True):
     """One joist solved: moments and end forces (2,) by combination, E I times its greatest live sag."""
 
     plan: FloorPlan

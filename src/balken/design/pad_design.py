@@ -1,7 +1,5 @@
 """Pads designed: what stands on each and was put on it, and its footing, alone or together with another."""
 
-from dataclasses import dataclass
-
 import shapely
 
 from balken.catalog.materials import weight
@@ -15,13 +13,13 @@ from balken.model.records import Concrete
 from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
+from balken.value import Value
 
 NEAR = 900.0
 """A pad left to Balken reaches about this far, and strips this much higher or lower belong to it, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class Strip:
+class Strip(Value, frozen=True):
     """A stretch of a strip footing: its outline in plan, its underside and top (mm), the line load on it (N/mm)."""
 
     ring: Ring

@@ -4,7 +4,6 @@ A post stands free: pinned at head and foot, nothing holds it between them eithe
 What it is not checked for (its cap and base, wind on it, loads off its middle) is named in ``not_checked``.
 """
 
-from dataclasses import dataclass
 from functools import cached_property
 
 from balken.catalog.materials import weight
@@ -15,10 +14,10 @@ from balken.model.records import Column
 from balken.standards.checks import MemberResult
 from balken.standards.demands import PostCase
 from balken.standards.standard import Standard
+from balken.value import Lazy
 
 
-@dataclass(frozen=True)
-class PostDesign:
+class PostDesign(Lazy, frozen=True):
     """What a column is made of and whether it works; ``result`` is None where Balken has no way to check it.
 
     ``unchecked``: why it is not checked, or "".  ``others``: the next sizes, each with its case.  ``own``: its weight,

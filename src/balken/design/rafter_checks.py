@@ -2,7 +2,6 @@
 
 import math
 from collections.abc import Callable, Container, Mapping, Sequence
-from dataclasses import dataclass
 
 from balken.catalog.sections import section
 from balken.design.roof_openings import made_of, plied
@@ -27,6 +26,7 @@ from balken.standards.checks import MemberResult
 from balken.standards.demands import MemberCase, with_wood
 from balken.standards.standard import Standard
 from balken.units.system import INCH
+from balken.value import Value
 
 NO_CEILING = Cases()
 
@@ -132,8 +132,7 @@ def _on_wall(plan: SurfacePlan, m: RoofMember, size: str, bearing: float, deepes
     return min(bearing, max(at_head, 1.0)), max(deepest, at_head)
 
 
-@dataclass(frozen=True)
-class RafterChecks:
+class RafterChecks(Value, frozen=True):
     """Checks rafters by what lies on them (kN/m2) and stands on them, how wide a strip each carries, and where purlins hold them, mm."""
 
     plan: SurfacePlan

@@ -1,7 +1,6 @@
 """What lies on the rafters of a roof of planes: area loads, uneven snow, what other roofs cover and bring down, each as an even load."""
 
 from collections.abc import Container, Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -24,10 +23,10 @@ from balken.loads.roof_feet import (
 )
 from balken.loads.roof_snow import RoofSnow, most_on_rafters, on_rafters
 from balken.model.records import Loads
+from balken.value import Value
 
 
-@dataclass(frozen=True)
-class OnRafters:
+class OnRafters(Value, frozen=True):
     """What lies on a roof: area loads, snow, what is over it."""
 
     plan: SurfacePlan

@@ -3,10 +3,10 @@ they, and the ceiling joists there, bring to that truss.
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
 from functools import reduce
 
-from msgspec.structs import replace as replace_struct
+from msgspec import field
+from msgspec.structs import replace
 
 from balken.catalog.sections import JOIST_SIZES, TIE_SIZES, section
 from balken.design.jack_ends import both_jacks
@@ -52,8 +52,7 @@ class OnTruss(Value, frozen=True):
     hangs: bool
 
 
-@dataclass(frozen=True)
-class ChosenEnds:
+class ChosenEnds(Value, frozen=True):
     """A roof under trusses with hip ends that rafters carry: its plan, whose trusses are as high as those lie; the ends, each with the rafters
     chosen for it.
     """
@@ -63,8 +62,7 @@ class ChosenEnds:
     design: LayoutDesign
 
 
-@dataclass(frozen=True)
-class CeilingJoists:
+class CeilingJoists(Value, frozen=True):
     """The ceiling joists of a hip end: as laid, what was chosen for them, how far in of its wall their truss stands, mm."""
 
     joists: tuple[EndJoist, ...]
@@ -73,8 +71,7 @@ class CeilingJoists:
     results: Mapping[str, MemberResult] = field(default_factory=dict)
 
 
-@dataclass(frozen=True)
-class FramedEnds:
+class FramedEnds(Value, frozen=True):
     """Hip ends framed: all their rafters, hips and ceilings as of one roof; what comes to trusses."""
 
     framing: SurfaceDesign
@@ -91,7 +88,7 @@ def choose_ends(
     plan, (ends, _) = chosen.plan, raftered_ends(chosen.plan)
     typed = plan.roof.rafters
     if chosen.design is not None and chosen.design.size_auto:
-        typed = replace_struct(typed, size=None)  # that was chosen for rafters all over the roof
+        typed = replace(typed, size=None)  # that was chosen for rafters all over the roof
     parts = [end_plan(plan, end) for end in ends]
     made = [hardest_cases(part, chosen.plate, chosen.snow, loads, lines, standard, chosen.wind) for part in parts]
     makers = [cases for _, cases in made if cases is not None]
@@ -103,16 +100,16 @@ def choose_ends(
 
     sizes = tuple(size for size in JOIST_SIZES if not least or section(size).depth >= section(least).depth)
     design = design_layout(typed, sizes, units, cases_for, standard)
-    rafters = replace_struct(typed, size=design.size)
-    whole = replace(plan, roof=replace_struct(plan.roof, rafters=rafters))
+    rafters = replace(typed, size=design.size)
+    whole = replace(plan, roof=replace(plan.roof, rafters=rafters))
     heel = plan.roof.trusses
     if heel.heel is None:
-        heel = replace_struct(heel, heel=rafter_height(whole))
+        heel = replace(heel, heel=rafter_height(whole))
     at = tuple(truss_at(plan, end) for end in ends)
-    whole = replace(whole, roof=replace_struct(whole.roof, trusses=heel), ends_at=at)
+    whole = replace(whole, roof=replace(whole.roof, trusses=heel), ends_at=at)
     rows = []
     for end, part in zip(ends, parts, strict=True):
-        sized = replace(part, roof=replace_struct(part.roof, rafters=rafters))
+        sized = replace(part, roof=replace(part.roof, rafters=rafters))
         members = surface_members(sized, design.spacing)
         rows.append((end, Chosen(sized, members, design, chosen.plate, chosen.snow, chosen.wind)))
     return ChosenEnds(whole, tuple(rows), design)
@@ -208,7 +205,7 @@ def _ceiling(
         # Deeper ones find less room below hips: where none does, the clear span is asked for at the widest usual spacing.
         return [case(joist, size) for joist in laid(size)] or [case(max(laid(TIE_SIZES[0]), key=_wide), size)]
 
-    beside = replace_struct(roof.ties, spacing=spacing)  # they lie beside rafters
+    beside = replace(roof.ties, spacing=spacing)  # they lie beside rafters
     tied = design_layout(beside, TIE_SIZES, units, cases_for, standard)
     joists = laid(tied.size)
     if not joists:
@@ -262,7 +259,7 @@ def _together(a: SurfaceDesign, b: SurfaceDesign) -> SurfaceDesign:
 def _carried(a: CarriedLines, b: CarriedLines) -> CarriedLines:
     """Return what the hips of both ends carry; those of the second go by numbers above the first's."""
     past = max(a.names, default=-1) + 1
-    unheld = tuple(replace_struct(end, lines=tuple(k + past for k in end.lines)) for end in b.settled.unheld)
+    unheld = tuple(replace(end, lines=tuple(k + past for k in end.lines)) for end in b.settled.unheld)
     settled = Settled((*a.settled.points, *b.settled.points), (*a.settled.unheld, *unheld), ())
     return replace(
         a,

@@ -6,9 +6,8 @@ bars of their own, as at openings and under walls.
 """
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
 
-from msgspec.structs import replace as replace_struct
+from msgspec.structs import replace
 
 from balken.catalog.joists import SLAB_MM, STRIP, TRIED
 from balken.design.layouts import LayoutDesign
@@ -27,10 +26,10 @@ from balken.standards.checks import MemberResult
 from balken.standards.demands import SlabBars, SlabCase
 from balken.standards.standard import Standard
 from balken.units import Units
+from balken.value import Value
 
 
-@dataclass(frozen=True)
-class RaisedSlab:
+class RaisedSlab(Value, frozen=True):
     """A slab designed: the bars of all of it, those of single strips that need more, the checks of every strip by its name.
 
     ``unstood``: strips that have fewer than two bearings and are not checked.
@@ -59,7 +58,7 @@ def strip_case(
     """Return the case of a strip with what stands on it; None where fewer than two bearings carry it."""  # fmt: skip
     if sum(1 for name, _, _ in line.stops if name) < 2:
         return None
-    alike = replace_struct(line, edited=True)  # it carries what it does, not a whole spacing
+    alike = replace(line, edited=True)  # it carries what it does, not a whole spacing
     g = running_case(plan.floor, alike, plan.spacing, loads, size, standard, rows=rows)
     return SlabCase(
         size, round(max(line.width, 1.0), 3), g.length, g.supports, g.bearings, g.patches, g.points,
@@ -91,7 +90,7 @@ def design_raised_slab(
     tried = every if floor.joists.size is None else (floor.joists.size,)
 
     def cases_of(size: str) -> list[SlabCase]:
-        sized = replace(plan, floor=replace_struct(floor, joists=replace_struct(floor.joists, size=size)))
+        sized = replace(plan, floor=replace(floor, joists=replace(floor.joists, size=size)))
         return _kinds(sized, size, loads, standard, concrete) or [_no_case(sized, size, loads, concrete)]
 
     def worst(size: str) -> tuple[MemberResult, SlabCase]:
@@ -111,7 +110,7 @@ def design_raised_slab(
     others = tuple((name, STRIP, (worst(name)[1],)) for name in near)
     stronger = "" if works or floor.joists.size is None else next((n for n in every if worst(n)[0].used <= 1.0), "")
     design = LayoutDesign(size, STRIP, floor.joists.size is None, False, works, result, others, standard, stronger)
-    sized = replace_struct(floor, joists=replace_struct(floor.joists, size=size))
+    sized = replace(floor, joists=replace(floor.joists, size=size))
     if floor.carries == "both ways":
         holes = tuple(tuple(plan.frame.back(s, t) for s, t in hole.ring) for hole in plan.holes)
         shares = tributary(closed, at_height(bearers, level), holes)

@@ -4,7 +4,6 @@ A header carries half of the tails below it, or of those above it (all of these 
 to the trimmers; a trimmer is checked as a rafter under its own strip and what its headers bring (``design.rafter_loads``).
 """
 
-from dataclasses import dataclass
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -29,6 +28,7 @@ from balken.standards.checks import MemberResult
 from balken.standards.demands import GirderCase, Limit
 from balken.standards.standard import Standard
 from balken.units.system import INCH
+from balken.value import Value
 
 SORT: Sort = "roof-header"
 MOST = 3
@@ -38,8 +38,7 @@ FLAT = 16.0 * INCH
 SAGS = Limit(240.0, "IRC R301.7"), Limit(180.0, "NDS 3.5.2")
 
 
-@dataclass(frozen=True)
-class Framed:
+class Framed(Value, frozen=True):
     """Members with openings framed: ``brought``: what headers bring to each trimmer, by name; ``problems``: (opening, why it is not
     framed).
     """

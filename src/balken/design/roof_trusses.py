@@ -4,12 +4,11 @@ frames, attics that can store things.
 
 import itertools
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
 import shapely
-from msgspec.structs import replace as replace_struct
+from msgspec.structs import replace
 
 from balken.catalog.sections import section
 from balken.design.built_trusses import BuiltTrusses, HangingTruss, TooWeak
@@ -48,7 +47,7 @@ from balken.standards.checks import Check
 from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
-from balken.value import Value
+from balken.value import Lazy, Value
 
 STORAGE = (42.0 * INCH, 24.0 * INCH)
 """A box so high and wide makes an attic a store (IRC Table R301.5, note b)."""
@@ -74,8 +73,7 @@ class GableStud(Value, frozen=True):
     check: Check
 
 
-@dataclass(frozen=True, eq=False)
-class TrussMake:
+class TrussMake(Value, frozen=True, eq=False):
     """Trusses alike: as what they are known (``common``, ``gable``, ``girder``, ...), what they are called, as designed, plates; which of a
     roof's trusses they are, by number.
     """
@@ -91,8 +89,7 @@ class TrussMake:
     """Of frames over gables."""
 
 
-@dataclass(frozen=True, eq=False)
-class TrussRoof:
+class TrussRoof(Lazy, frozen=True, eq=False):
     """Trusses under a roof: ``rows``: of each of its parts those square to the eaves, first among ``places``; their makes; ``problem``: why
     there are none, and then the roof stays framed with rafters.
 
@@ -254,7 +251,7 @@ def on_carriers(ends: FramedEnds, trusses: TrussRoof) -> SurfaceDesign:
         number = min(carriers, key=lambda n: _off(trusses, n, at))
         return piece_name(trusses.roof, "truss", number)
 
-    hung = tuple(replace_struct(one, on=nearest(one.at[:2])) if one.on == TRUSS else one for one in ends.framing.hung)
+    hung = tuple(replace(one, on=nearest(one.at[:2])) if one.on == TRUSS else one for one in ends.framing.hung)
     return replace(ends.framing, hung=hung)
 
 
@@ -282,8 +279,8 @@ def lay_trusses(
         return plan, TrussRoof(problem=problem)
     best: tuple[SurfacePlan, TrussRoof] | None = None
     for spacing in spacings(units) if typed is None else (typed,):
-        spaced = replace_struct(plan.roof.trusses, spacing=spacing)
-        tried = replace(plan, roof=replace_struct(plan.roof, trusses=spaced))
+        spaced = replace(plan.roof.trusses, spacing=spacing)
+        tried = replace(plan, roof=replace(plan.roof, trusses=spaced))
         made = _laid(
             tried, parts, spacing, snow, wind, loads, pressure, stock, standard, feet, weights, edits, inside, at_ends
         )
@@ -348,7 +345,7 @@ def _laid(
     if best is None:
         assert problem is not None
         return replace(plan, trussed=False), TrussRoof(problem=str(problem))
-    kept = best[0] if follows else replace(plan, roof=replace_struct(plan.roof, trusses=typed))
+    kept = best[0] if follows else replace(plan, roof=replace(plan.roof, trusses=typed))
     fixed = best[0].roof.trusses
     if len(parts) > 1:
         kept = run_under(kept, parts)
@@ -374,7 +371,7 @@ def _best(
     for top, plies in ((top, plies) for top in tops for plies in girders):
         if top in hopeless:
             continue
-        tried = replace(plan, roof=replace_struct(plan.roof, trusses=replace_struct(plan.roof.trusses, top=top)))
+        tried = replace(plan, roof=replace(plan.roof, trusses=replace(plan.roof.trusses, top=top)))
         try:
             return (tried, build(tried, plies, True)), None
         except TooWeak as found:
@@ -434,7 +431,7 @@ def _sticks(roof: str, makes: tuple[TrussMake, ...]) -> frozenset[str]:
 
 def _with_plies(hung: tuple[HangingTruss, ...], makes: tuple[TrussMake, ...]) -> tuple[HangingTruss, ...]:
     plies = {number: make.design.frame.sizes.plies for make in makes for number in make.numbers}
-    return tuple(replace_struct(one, plies=(plies[one.number], plies[one.on])) for one in hung)
+    return tuple(replace(one, plies=(plies[one.number], plies[one.on])) for one in hung)
 
 
 def _studs(gable: TrussDesign, pressure: float, standard: Standard) -> tuple[GableStud, ...]:

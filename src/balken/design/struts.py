@@ -2,7 +2,8 @@
 
 import math
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from balken.catalog.post_shapes import post_shape
 from balken.design.surface_lines import CarriedLines

@@ -1,11 +1,10 @@
 """Sizing a stud wall from the load on its head and the wind on its face, then framing it."""
 
 import math
-from dataclasses import dataclass, replace
 from functools import cache, cached_property, partial
 
 import numpy as np
-from msgspec.structs import replace as replace_struct
+from msgspec.structs import replace
 
 from balken.design.headers import HeaderDesign, Openings, header_sizes, opening_case
 from balken.design.layouts import LayoutDesign, design_layout
@@ -27,12 +26,12 @@ from balken.standards.demands import StudCase
 from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
+from balken.value import Lazy, Value
 
 STUD_SIZES = ("2x4", "2x6", "2x8")
 
 
-@dataclass(frozen=True)
-class FramedWall:
+class FramedWall(Lazy, frozen=True):
     """The framing of one wall: studs as a layout, headers by opening id, checks by piece key."""
 
     line: WallLine
@@ -53,7 +52,7 @@ class FramedWall:
     def _treated(self, pieces: tuple[Piece, ...]) -> tuple[Piece, ...]:
         if not self.on_concrete:
             return pieces
-        return tuple(replace_struct(p, grade=f"{p.grade} {TREATED}") if p.role == "bottom plate" else p for p in pieces)
+        return tuple(replace(p, grade=f"{p.grade} {TREATED}") if p.role == "bottom plate" else p for p in pieces)
 
     @property
     def bottom_plates(self) -> list[tuple[float, float]]:
@@ -71,8 +70,7 @@ TREATED = "treated"
 """What lies on concrete is treated lumber; incising takes nothing from its bearing across the grain (NDS Table 4.3.8)."""
 
 
-@dataclass(frozen=True)
-class StudDesign:
+class StudDesign(Value, frozen=True):
     """What a stud wall is made of: its studs as a layout, its openings to be framed, posts under columns."""
 
     design: LayoutDesign
@@ -80,8 +78,7 @@ class StudDesign:
     posts: tuple[WallPost, ...]
 
 
-@dataclass(frozen=True)
-class WallDesign:
+class WallDesign(Value, frozen=True):
     """What a stud wall is made of: its studs as a layout, the framing of each opening by id, posts under columns."""
 
     design: LayoutDesign

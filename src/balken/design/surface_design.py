@@ -7,10 +7,9 @@ ends, and where purlins lie under them on these, too.  Hips, valleys, ridge beam
 
 import math
 from collections.abc import Callable, Container, Mapping, Sequence
-from dataclasses import dataclass, replace
 from typing import NamedTuple
 
-from msgspec.structs import replace as replace_struct
+from msgspec.structs import replace
 
 from balken.catalog.sections import JOIST_SIZES, section
 from balken.design.hip_rings import PlateRing, design_ring
@@ -58,10 +57,10 @@ from balken.standards.checks import MemberResult
 from balken.standards.demands import GirderCase, MemberCase
 from balken.standards.standard import Standard
 from balken.units import Units
+from balken.value import Value
 
 
-@dataclass(frozen=True)
-class SurfaceDesign:
+class SurfaceDesign(Value, frozen=True):
     """A roof of planes framed: its members, their boards, checks by name; what its lines carry; hand edits of single rafters, and
     what of those could not be done; the snow on it.
 
@@ -112,8 +111,7 @@ class SurfaceDesign:
         return self.carried.lines
 
 
-@dataclass(frozen=True)
-class Chosen:
+class Chosen(Value, frozen=True):
     """A roof of planes laid, the section and spacing of its rafters chosen, its members not yet framed; ``design`` None: it has none."""
 
     plan: SurfacePlan
@@ -158,7 +156,7 @@ def choose_surface(
     if cases_for is None:
         return Chosen(plan, (), None, plate, snow, wind)
     design = design_layout(roof.rafters, JOIST_SIZES, units, cases_for, standard)
-    sized = replace_struct(roof, rafters=replace_struct(roof.rafters, size=design.size))
+    sized = replace(roof, rafters=replace(roof.rafters, size=design.size))
     sized_plan = replace(plan, roof=sized)
     if size_alone:
         return Chosen(sized_plan, planned, design, plate, snow, wind)
@@ -231,7 +229,7 @@ def frame_surface(
     members = chosen.members
     if plan is not chosen.plan:  # the same planes, some with shorter overhangs
         cut = without_tails(plan, [one.member for one in members])
-        members = tuple(replace_struct(one, member=m) for one, m in zip(members, cut, strict=True))
+        members = tuple(replace(one, member=m) for one, m in zip(members, cut, strict=True))
     made = replace(chosen, plan=plan, members=members)
     return plan, _designed(made, chosen.design, over, posts, edits, loads, lines, units, standard, dormers, stock)
 

@@ -5,10 +5,10 @@ They are beams under what rafters bring them (``loads.roof_statics``), along the
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
-from msgspec.structs import replace as replace_struct
+from msgspec import field
+from msgspec.structs import replace
 
 from balken.catalog.section_record import Section
 from balken.catalog.sections import RIDGE_BEAMS, section
@@ -36,6 +36,7 @@ from balken.standards.demands import GirderCase, Limit
 from balken.standards.measures import working
 from balken.standards.standard import Standard
 from balken.units.system import FOOT, INCH
+from balken.value import Value
 
 PLATE = 3.5 * INCH
 """Bearing of a hip or valley on the plates at its foot; of one in its hanger at its head half of that, mm."""
@@ -63,8 +64,7 @@ NO_PUSH = Cases()
 NO_EDITS: Mapping[str, MemberEdit] = {}
 
 
-@dataclass(frozen=True)
-class CarriedLines:
+class CarriedLines(Value, frozen=True):
     """The lines of a roof designed, in their order: ``boards`` by name; ``names``: of their boards, by the numbers of the surface's lines.
 
     ``walls``: what rafters bring to walls; ``settled``: what comes down at the ends of lines; ``undersides``: how high those lie
@@ -314,7 +314,7 @@ def _backed(plan: SurfacePlan, m: RoofMember | None, lumber: Section, found: Gir
     left = (max(lumber.depth - gone, 1.0) / lumber.depth) ** 3
     note = working("times ({} / {})^3: backed", (lumber.depth - gone, "length"), (lumber.depth, "length"))
     checks = tuple(
-        replace_struct(one, capacity=one.capacity * left, working=(*one.working, note)) for one in found.result.checks
+        replace(one, capacity=one.capacity * left, working=(*one.working, note)) for one in found.result.checks
     )
     return replace(found, result=replace(found.result, checks=checks))
 

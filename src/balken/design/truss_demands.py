@@ -1,10 +1,10 @@
 """What is asked of the sticks of trusses: forces in every combination, lengths over which they buckle, braces."""
 
 import math
-from dataclasses import replace
 from typing import NamedTuple
 
 import numpy as np
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from balken.analysis.frames import Solved

@@ -1,6 +1,5 @@
 """Trusses with their plates: where no plate of the list finds room at a joint, of deeper chords or webs, as far as those are chosen by Balken."""
 
-import dataclasses
 from collections.abc import Iterator
 from functools import lru_cache
 
@@ -41,7 +40,7 @@ def plated(made: TrussDesign, typed: tuple[str, str, str], standard: Standard) -
         except TrussError:
             continue
         if tried.used <= max(1.0, made.used) + EVEN and _hold(known_plates(tried, standard)):
-            return dataclasses.replace(tried, job=made.job), known_plates(tried, standard)
+            return replace(tried, job=made.job), known_plates(tried, standard)
     return made, plates
 
 

@@ -8,7 +8,6 @@ by its teeth, its steel along the lines where sticks part, and the wood between 
 import itertools
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import numpy as np
 import shapely
@@ -92,8 +91,7 @@ class Plate(Value, frozen=True):
         return tuple((self.at[0] + a * c - b * s, self.at[1] + a * s + b * c) for a, b in corners)
 
 
-@dataclass(frozen=True)
-class _Held:
+class _Held(Value, frozen=True):
     """A stick at a joint: what of it is held, its axis, forces on the joint by combination (c, 2); places are seen from the joint."""
 
     stick: Stick
@@ -104,8 +102,7 @@ class _Held:
     toward: Point | None
 
 
-@dataclass(frozen=True)
-class _Joint:
+class _Joint(Value, frozen=True):
     """A joint: its name, itself as plates see it, its sticks, the slope between its chords where it is a heel; how much contact each stick
     needs at least, however a plate is turned, mm2; into which how many nails go through each gusset.
     """

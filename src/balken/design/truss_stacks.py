@@ -1,9 +1,9 @@
 """Many trusses of one make at once: other loads, other measures, the same joints, sticks and sections; solved and checked as one stack."""
 
 from collections.abc import Sequence
-from dataclasses import replace
 
 import numpy as np
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from balken.analysis.frames import Loaded, Solved, solve_frames

@@ -3,7 +3,6 @@
 import itertools
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -29,6 +28,7 @@ from balken.standards.checks import Check
 from balken.standards.demands import Limit
 from balken.standards.standard import Standard
 from balken.standards.truss_demands import StickDemands, StickUses
+from balken.value import Lazy
 
 Array = NDArray[np.float64]
 LEAST_ELEMENT = 0.5
@@ -43,8 +43,7 @@ BETWEEN = Limit(180.0, "IRC R301.7")
 """Of the sag of top chords between joints: as of rafters."""
 
 
-@dataclass(frozen=True, eq=False)
-class TrussDesign:
+class TrussDesign(Lazy, frozen=True, eq=False):
     """A truss designed.  ``combined``: its combinations; ``braces``: of each web that needs them, how many braces hold it aside;
     ``braced``: how far apart those of the bottom chord stand, mm."""
 

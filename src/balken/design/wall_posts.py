@@ -1,7 +1,6 @@
 """Built-up posts made in framed walls under the columns that stand on them: studs side by side, right under each."""
 
 import math
-from dataclasses import dataclass
 from typing import NamedTuple
 
 from balken.design.headers import BUILT_UP
@@ -13,6 +12,7 @@ from balken.model.records import Framing, Opening
 from balken.standards.checks import MemberResult
 from balken.standards.demands import Limit, StudCase
 from balken.standards.standard import Standard
+from balken.value import Value
 
 LEAST, MOST = 2, 4
 """Studs in a built-up post."""
@@ -20,8 +20,7 @@ NEAR_END = 75.0
 """What stands nearer than this to the end of a wall's plate, mm, does not spread its load beyond itself (NDS 3.10.4)."""
 
 
-@dataclass(frozen=True)
-class WallPost:
+class WallPost(Value, frozen=True):
     """A built-up post under a column: which, its middle along the wall, its studs, how far they are used; ``narrow``: more studs side by
     side would not count, since what stands there covers no more; ``more``: what else stands on it.
     """

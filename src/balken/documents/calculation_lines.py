@@ -1,6 +1,5 @@
 """Lines of which calculation sheets are made."""
 
-from dataclasses import dataclass
 from typing import Literal
 
 from balken.documents.display import Diagram
@@ -8,12 +7,12 @@ from balken.loads.cases import Cases
 from balken.standards.checks import Check
 from balken.standards.measures import quantity_text
 from balken.units import Units, format_force, format_line_load
+from balken.value import Value
 
 Kind = Literal["title", "heading", "text", "formula", "check", "result", "drawing"]
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Value, frozen=True):
     """One line of a calculation; ``used`` of a check is shown as a bar; ``drawn``: what a drawing shows."""
 
     kind: Kind

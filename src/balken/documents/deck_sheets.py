@@ -6,7 +6,6 @@ Long sides across rafters, trusses or joists (the stronger way of a panel), end 
 
 import itertools
 import math
-from dataclasses import dataclass
 
 import shapely
 
@@ -22,6 +21,7 @@ from balken.geometry.plane import Point, Ring, add, dot, left, unit
 from balken.geometry.sheets import Sheet, SheetPiece, laid_best, sheets_needed
 from balken.remembered import remembered
 from balken.units.system import FOOT
+from balken.value import Value
 
 PANEL = Sheet(8.0 * FOOT, 4.0 * FOOT, 2.0 * FOOT)
 """Panels are 4 ft by 8 ft, in millimetres too (common practice); pieces shorter than 2 ft are laid only where nothing else will do."""
@@ -33,8 +33,7 @@ SQUARE = 0.02
 """What runs within this cosine square to an edge carries its plane's deck."""
 
 
-@dataclass(frozen=True)
-class DeckLayout:
+class DeckLayout(Value, frozen=True):
     """A deck: of which thing, what it is called and how thick it is; its pieces, each in plan; how many panels are bought, how many pieces
     are whole, how much it covers (mm2 on the slope), how many pieces end on nothing.
     """

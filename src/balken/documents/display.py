@@ -5,7 +5,6 @@ Every item has a pen (a name of ``style.PENS``), the layer it belongs to (a stag
 """
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Literal, NamedTuple
 
 import msgspec
@@ -84,8 +83,7 @@ class Diagram(NamedTuple):
     says: str
 
 
-@dataclass(frozen=True, slots=True)
-class Drawing:
+class Drawing(Value, frozen=True):
     """A titled display list made to be read at 1:``scale``."""
 
     title: str

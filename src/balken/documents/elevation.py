@@ -2,7 +2,6 @@
 
 import itertools
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from balken.derived.model import Model
 from balken.documents.dimensions import dimension_string, level_marks
@@ -23,13 +22,13 @@ from balken.model.lookup import axis_positions, grid_point, listed, wall_label
 from balken.model.naming import axis_name
 from balken.standards.checks import used_text
 from balken.units import Units, format_inches, format_length
+from balken.value import Value
 
 SCALES = {Units.IMPERIAL: (24.0, 32.0, 48.0, 64.0, 96.0), Units.METRIC: (20.0, 25.0, 50.0, 100.0)}
 """Scales of framing, largest first."""
 
 
-@dataclass(frozen=True, slots=True)
-class Marked:
+class Marked(Value, frozen=True):
     """Members of a wall that are alike: their mark, role, section, length to saw and how many."""
 
     mark: str

@@ -1,7 +1,6 @@
 """Typical details of floors: one at each different bearing of joists and beams, cut from the model, and their keys on plans."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import numpy as np
 import shapely
@@ -23,6 +22,7 @@ from balken.model.naming import beam_name, piece_name
 from balken.model.records import CutLine
 from balken.remembered import remembered
 from balken.units import Units, format_inches
+from balken.value import Value
 
 SIDE, BELOW, ABOVE = 620.0, 560.0, 260.0
 """How much of the house a detail shows beside a bearing, below and above it, mm."""
@@ -33,8 +33,7 @@ BESIDE = 12.0
 SCALE = {Units.IMPERIAL: 12.0, Units.METRIC: 10.0}
 
 
-@dataclass(frozen=True)
-class Detail:
+class Detail(Value, frozen=True):
     """A detail: its number, what it shows, where in plan, which way along the member, how high its bearing lies, the level it
     belongs to; what stands under it in words; from where to where it bears, along the member from its place, mm.
     """

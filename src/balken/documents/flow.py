@@ -1,13 +1,12 @@
 """Drawings of different sizes laid in rows, from room to room and sheet to sheet."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 
 from balken.geometry.plane import Point
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class Room:
+class Room(Value, frozen=True):
     """A free rectangle on a sheet, paper mm; ``sheet``: the number of the sheet, from 0."""
 
     sheet: int

@@ -1,7 +1,5 @@
 """Typical sections: one at every different condition of the foundations, keyed on the plan; the schedule of footings."""
 
-from dataclasses import dataclass
-
 import shapely
 
 from balken.derived.marks import footing_marks
@@ -22,13 +20,13 @@ from balken.model.naming import wall_of
 from balken.model.records import CutLine
 from balken.standards.checks import used_text
 from balken.units import Units, format_inches, format_length
+from balken.value import Value
 
 REACH = 1000.0
 """How far a typical section reaches out and in from the wall, mm."""
 
 
-@dataclass(frozen=True)
-class _Frame:
+class _Frame(Value, frozen=True):
     """Where a typical section is cut and how much of it is shown, mm: x from its outer end, y is height."""
 
     run: FoundationRun

@@ -1,6 +1,6 @@
 """The sheets of framing: every framed wall from outside, several on a sheet, all at one scale."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from balken.derived.model import Model
 from balken.documents.display import Drawing, Text

@@ -1,7 +1,6 @@
 """The lists of a project: members, cut list, load path.  Their columns stand here once, for window, CSV and workbook."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 from balken.derived.model import Model
@@ -12,12 +11,12 @@ from balken.model.lookup import label_of, wall_label
 from balken.model.naming import beam_name, footing_of, wall_of
 from balken.standards.checks import used_text
 from balken.units import Units, format_force, format_length, format_line_load
+from balken.value import Value
 
 Cell = str | float | int
 
 
-@dataclass(frozen=True)
-class Column:
+class Column(Value, frozen=True):
     """One column.
 
     ``text``: what is read, in the project's units; ``sort``: what the window sorts by (the text when None); ``plain``:
@@ -40,8 +39,7 @@ class Column:
         return self.text(row, units) if self.plain is None else self.plain(row)
 
 
-@dataclass(frozen=True)
-class ListOf:
+class ListOf(Value, frozen=True):
     """One list: its title, its columns, which one takes the room left over, its rows, and what a row stands for."""
 
     title: str
@@ -145,8 +143,7 @@ CUTS = ListOf(
 )
 
 
-@dataclass(frozen=True, slots=True)
-class PathRow:
+class PathRow(Value, frozen=True):
     """What a wall, column or foundation carries: its name, what to select, its loads, the worst line load (N/mm)."""
 
     name: str

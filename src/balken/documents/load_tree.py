@@ -1,16 +1,14 @@
 """What presses on a footing, as a tree: from the footing up through walls to the floors and roofs that feed them."""
 
-from dataclasses import dataclass
-
 from balken.derived.model import Model
 from balken.loads.cases import Cases, total
 from balken.loads.wall_law import LineTotal
 from balken.model.lookup import find, label_of, numbers, wall_label
 from balken.model.naming import footing_of, kind_of, owner_of, parts_of_run
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class Branch:
+class Branch(Value, frozen=True):
     """One source of load: what it is, the load it brings (N by case), the thing to select, what feeds it."""
 
     label: str

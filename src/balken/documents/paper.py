@@ -2,13 +2,15 @@
 
 import itertools
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, replace
+
+from msgspec.structs import replace
 
 from balken.derived.model import Model
 from balken.documents.display import Drawing, Item, placed
 from balken.documents.flow import Room, flowed
 from balken.documents.sheet import AS_NOTED, BLOCK, MARGIN, Sheet, caption, frame, on_paper, papers, titled
 from balken.units import Units
+from balken.value import Value
 
 GAP = 10.0
 CAPTION = 14.0
@@ -17,8 +19,7 @@ SCALES = {Units.IMPERIAL: (48.0, 64.0, 96.0, 128.0, 192.0, 384.0), Units.METRIC:
 """Scales of plans, sections and elevations, largest first."""
 
 
-@dataclass(frozen=True, slots=True)
-class Paper:
+class Paper(Value, frozen=True):
     """A sheet's size and the part inside its frame above the title block, mm."""
 
     name: str

@@ -1,11 +1,13 @@
 """Tables on sheets: schedules."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+
+from msgspec.structs import replace
 
 from balken.documents.display import Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.geometry.plane import Point, add
+from balken.value import Value
 
 ROW = 5.0
 LETTERS = 2.2
@@ -14,8 +16,7 @@ BETWEEN = 5.0
 """Room between two columns, mm."""
 
 
-@dataclass(frozen=True)
-class PaperTable:
+class PaperTable(Value, frozen=True):
     """A table with its title; its columns are as wide as what stands in them."""
 
     title: str

@@ -2,7 +2,6 @@
 
 import itertools
 import math
-from dataclasses import dataclass
 
 import msgspec
 import shapely
@@ -40,6 +39,7 @@ from balken.model.records import CutLine, Loads, Opening
 from balken.remembered import remembered
 from balken.standards.checks import used_text
 from balken.units import format_area_load, format_inches, format_length
+from balken.value import Value
 
 STEP_MARKS = 7.0
 """Paper mm that the marks of steps take outside foundation walls."""
@@ -47,8 +47,7 @@ CUT_ABOVE_FLOOR = 1200.0
 """Height of the plan cut above a wall's foot, mm (ISO 7519 practice: through doors and windows)."""
 
 
-@dataclass(frozen=True, slots=True)
-class PlanOf:
+class PlanOf(Value, frozen=True):
     """What a plan shows: parts in full, parts below as hidden lines, storey of walls (a level id or "").
 
     ``used``: members and footings by how far they are used; ``keyed``: with the marks of typical sections;

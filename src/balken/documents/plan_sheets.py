@@ -1,6 +1,6 @@
 """The sheets of plans: foundations, the floors of each level, the roofs, the cross-section, and the schedule of beams."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from balken.derived.model import Model
 from balken.documents.beam_schedule import beam_schedule

@@ -1,7 +1,6 @@
 """Quantities of the ground works: concrete by element, formwork, excavation, bars with their laps, bolts."""
 
 import math
-from dataclasses import dataclass
 from typing import Any
 
 import shapely
@@ -27,6 +26,7 @@ from balken.model.records import Recess
 from balken.remembered import remembered
 from balken.standards.ground import BarSet
 from balken.units.system import FOOT
+from balken.value import Value
 
 ROOM = 300.0
 """Working room beside footings and walls in the ground, mm (common practice, no source)."""
@@ -40,8 +40,7 @@ BAR_STOCK = 20.0 * FOOT
 """Bars come this long (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True)
-class ConcreteRow:
+class ConcreteRow(Value, frozen=True):
     """Concrete of one kind of element: pieces, m3, and m2 of formwork on its upright faces."""
 
     role: str
@@ -50,8 +49,7 @@ class ConcreteRow:
     formwork: float
 
 
-@dataclass(frozen=True, slots=True)
-class LiningRow:
+class LiningRow(Value, frozen=True):
     """Insulation of one thickness on foundation walls: mm, m2, and how often it is notched round a beam."""
 
     thickness: float
@@ -59,8 +57,7 @@ class LiningRow:
     notches: int
 
 
-@dataclass(frozen=True, slots=True)
-class BarRow:
+class BarRow(Value, frozen=True):
     """Bars alike: where, size, number, length cut (mm, hooks and laps included), mass of all (kg); how many ends are hooked, how far a
     hook's leg reaches and what lies between hooks, from outside to outside; how far they lap where they are spliced, mm.
     """
@@ -78,8 +75,7 @@ class BarRow:
     lap: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
-class BlockRow:
+class BlockRow(Value, frozen=True):
     """Blocks of one thickness: whole, half and cut ones, the most courses of a wall, m3 of grout."""
 
     name: str
@@ -90,8 +86,7 @@ class BlockRow:
     grout: float
 
 
-@dataclass(frozen=True, slots=True)
-class Quantities:
+class Quantities(Value, frozen=True):
     """All of them: m3 of excavation, number of anchor bolts."""
 
     concrete: tuple[ConcreteRow, ...]

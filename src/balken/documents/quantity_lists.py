@@ -1,7 +1,5 @@
 """What is bought for the ground works, as lists: quantities one below the other, and the bars by marks with their bends and laps."""
 
-from dataclasses import dataclass
-
 from balken.derived.model import Model
 from balken.documents.deck_plans import deck_text
 from balken.documents.deck_sheets import deck_layouts
@@ -9,6 +7,7 @@ from balken.documents.lists import Column, ListOf, text_column
 from balken.documents.paper_table import PaperTable
 from balken.documents.quantities import BarRow, bar_rows, quantities
 from balken.units import Units, format_inches, format_length
+from balken.value import Value
 
 CUBIC, SQUARE, MASS, COUNT = "m\u00b3", "m\u00b2", "kg", "pieces"
 _IMPERIAL = {
@@ -22,8 +21,7 @@ LEAST = 0.05
 _METRIC = {CUBIC: 2, SQUARE: 1, MASS: 0}
 
 
-@dataclass(frozen=True, slots=True)
-class QuantityRow:
+class QuantityRow(Value, frozen=True):
     """A quantity: of what, more of it in words, how many pieces ("" of none), how much in its unit of measure."""
 
     item: str
@@ -72,8 +70,7 @@ def quantity_rows(model: Model) -> list[QuantityRow]:
     return rows
 
 
-@dataclass(frozen=True, slots=True)
-class MarkedBars:
+class MarkedBars(Value, frozen=True):
     """Bars cut and bent alike: their mark, one of them, where they lie, how many."""
 
     mark: str

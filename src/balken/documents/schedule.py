@@ -1,7 +1,6 @@
 """Member tables, the cut list with board feet and cost, and totals."""
 
 from collections import defaultdict
-from dataclasses import dataclass
 
 from balken.catalog.beams import cut_section
 from balken.catalog.prices import board_prices, grade_price
@@ -11,10 +10,10 @@ from balken.framing.pieces import Piece, cut_length
 from balken.model.lookup import by_id
 from balken.model.records import Project
 from balken.units.system import FOOT
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class MemberRow:
+class MemberRow(Value, frozen=True):
     """One member for the member table; ``used`` None where nothing is checked."""
 
     key: str
@@ -28,8 +27,7 @@ class MemberRow:
     governs: str
 
 
-@dataclass(frozen=True, slots=True)
-class CutRow:
+class CutRow(Value, frozen=True):
     """Members cut alike: length in mm rounded up to the quarter inch (or mm), count, board feet, cost."""
 
     storey: str
@@ -139,8 +137,7 @@ def cut_list(model: Model) -> list[CutRow]:
     )
 
 
-@dataclass(frozen=True, slots=True)
-class Totals:
+class Totals(Value, frozen=True):
     """Sums for the foot of the cut list and the build report: m3, board feet, dollars."""
 
     timber: float

@@ -1,15 +1,13 @@
 """Typical sections keyed on the plan: one at every different condition of the foundations, and its mark."""
 
-from dataclasses import dataclass
-
 from balken.derived.model import Model
 from balken.documents.display import Circle, Item, Path, Text
 from balken.framing.foundations import FoundationRun
 from balken.geometry.plane import off_line
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class Keyed:
+class Keyed(Value, frozen=True):
     """A typical section: its letter, the run it is cut through and where along it."""
 
     letter: str

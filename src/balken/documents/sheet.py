@@ -1,8 +1,7 @@
 """A sheet: border, title block, captions of drawings; everything in paper mm."""
 
-from dataclasses import dataclass, replace
-
 import msgspec
+from msgspec.structs import replace
 
 from balken.derived.model import Model
 from balken.design.not_checked import SHORT
@@ -11,6 +10,7 @@ from balken.documents.lettering import text_width
 from balken.documents.plan import summary_note
 from balken.geometry.plane import Ring
 from balken.units import Units
+from balken.value import Value
 
 MARGIN = 12.0
 AS_NOTED = 0.0
@@ -38,8 +38,7 @@ _SCALE_TEXT = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Sheet:
+class Sheet(Value, frozen=True):
     """A finished sheet: items in mm from its lower left corner."""
 
     name: str

@@ -1,7 +1,6 @@
 """The sheets of a project in order: plans and section, walls, foundations and their elevations, framing of each wall."""
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from functools import partial
 
 from balken.derived.model import Model
@@ -15,10 +14,10 @@ from balken.documents.plan_sheets import plan_sheets
 from balken.documents.roof_sheets import roof_sheets
 from balken.documents.sheet import Sheet
 from balken.documents.wall_plans import wall_sheets
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class Page:
+class Page(Value, frozen=True):
     """A sheet by number and title, drawn when ``make`` is called; ``kind``: plans, walls, foundations, elevations, beams, roof, decks, framing."""
 
     number: str
@@ -27,8 +26,7 @@ class Page:
     make: Callable[[], Sheet]
 
 
-@dataclass(frozen=True)
-class SheetsOf:
+class SheetsOf(Value, frozen=True):
     """A group of sheets: the kinds of sheets in it, what to say where there are none of them, their sheets."""
 
     kinds: tuple[str, ...]

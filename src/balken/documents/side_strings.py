@@ -2,7 +2,6 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from balken.documents.dimensions import LEVEL, dimension_string, figure_levels
 from balken.documents.display import Item, Layer
@@ -11,6 +10,7 @@ from balken.framing.frames import Frame
 from balken.model.lookup import axis_positions, grid_point
 from balken.model.records import Grid
 from balken.units import Units
+from balken.value import Value
 
 NEAREST = 9.0
 CLOSEST = 9.5
@@ -21,8 +21,7 @@ Span = tuple[float, float]
 Box = tuple[float, float, float, float]
 
 
-@dataclass(frozen=True, slots=True)
-class Face:
+class Face(Value, frozen=True):
     """A face seen from one side: from where to where along it, and how far out it stands, mm."""
 
     low: float
@@ -30,8 +29,7 @@ class Face:
     out: float
 
 
-@dataclass(frozen=True, slots=True)
-class OutsideStrings:
+class OutsideStrings(Value, frozen=True):
     """The strings, and how far they reach: (least x, least y, greatest x, greatest y) in ``frame``."""
 
     items: tuple[Item, ...]

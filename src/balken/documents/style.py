@@ -1,6 +1,6 @@
 """Pens and fills of every drawing: line widths in paper mm (ISO 128 series), colours as #rrggbb."""
 
-from dataclasses import dataclass
+from balken.value import Value
 
 SHEET = "#FBF8F1"
 INK = "#22303C"
@@ -8,8 +8,7 @@ SELECTED = "#D8401F"
 MUTED = "#55616C"
 
 
-@dataclass(frozen=True, slots=True)
-class Pen:
+class Pen(Value, frozen=True):
     """Width in paper mm, colour, and dashes in paper mm (none: continuous)."""
 
     width: float

@@ -1,9 +1,9 @@
 """The sheets of wall plans: the walls of each storey with their names and build-ups, openings, and strings of dimensions outside."""
 
 from collections.abc import Sequence
-from dataclasses import replace
 
 import shapely
+from msgspec.structs import replace
 
 from balken.derived.model import Model
 from balken.documents.dimensions import TEXT, reading

@@ -5,8 +5,6 @@ run into a wing or into another string.  Openings in walls that lie behind other
 their own beside their wall.
 """
 
-from dataclasses import dataclass
-
 from balken.derived.model import Model
 from balken.documents.dimensions import dimension_string
 from balken.documents.display import Item
@@ -28,10 +26,10 @@ from balken.framing.bands import Band, WallLine
 from balken.framing.frames import Frame
 from balken.geometry.plane import Point, bounds
 from balken.model.records import Strings
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class _Facing:
+class _Facing(Value, frozen=True):
     """A wall seen from one side: its face, its openings from where to where."""
 
     line: WallLine

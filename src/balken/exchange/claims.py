@@ -4,11 +4,11 @@ import contextlib
 import fcntl
 import hashlib
 import os
-from dataclasses import dataclass
 from pathlib import Path
 
 from balken.exchange import project_file
 from balken.model.records import COLLECTIONS, Project
+from balken.value import Value
 
 Stamp = tuple[int, int, int] | None
 """Time of change, size and number of a file; None where there is none."""
@@ -49,8 +49,7 @@ class Claim:
             self._handle = None
 
 
-@dataclass(frozen=True, slots=True)
-class Difference:
+class Difference(Value, frozen=True):
     """How many things of one kind one project has that the other has not, or has otherwise."""
 
     kind: str

@@ -1,7 +1,6 @@
 """Reading a DXF as a base drawing: its layers and lines in mm, curves as short chords."""
 
 import itertools
-from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -14,6 +13,7 @@ from balken.exchange.file_errors import FileError
 from balken.exchange.replacing import check_regular
 from balken.geometry.plane import turn
 from balken.model.records import BaseDrawing
+from balken.value import Value
 
 Array = NDArray[np.float64]
 MOST_LINES = 300_000
@@ -22,8 +22,7 @@ _UNITS = {1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0, 10: 914.4, 14: 100.0}
 _CURVES = {"ARC", "CIRCLE", "ELLIPSE", "SPLINE"}
 
 
-@dataclass(frozen=True)
-class DxfLines:
+class DxfLines(Value, frozen=True):
     """Line segments by layer, (n, 2, 2) in the drawing's own units; ``scale`` brings them to mm.
 
     ``assumed``: the file names no unit and one was guessed from its size.

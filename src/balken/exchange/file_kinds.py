@@ -1,7 +1,6 @@
 """The kinds of files that Balken writes, once: menu, command line and window all read them here."""
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from pathlib import Path
 
 from balken.derived.model import Model
@@ -11,13 +10,13 @@ from balken.documents.quantity_lists import GROUND_LISTS
 from balken.documents.sheet import Sheet
 from balken.documents.sheet_set import Watch, drawings_in_rows, drawn, sheet_set
 from balken.exchange import dxf, ifc, list_files, pdf
+from balken.value import Value
 
 Writer = Callable[[Model, Path, tuple[str, ...], Watch], None]
 """Writes a model to a file, for some things by their ids (none: all); tells how far it is.  Raises FileError, Stopped."""
 
 
-@dataclass(frozen=True)
-class FileKind:
+class FileKind(Value, frozen=True):
     """One kind: its name, which is also its option of ``balken export``, what a file dialog calls it and asks.
 
     ``write``: writes it; ``none``: what to say when there is nothing to write, asked of ``any``.

@@ -7,7 +7,6 @@ things are recognised by their places first (``ifc_recognising.py``).
 """
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Any, Literal, TypeVar, get_args
 
 import msgspec
@@ -27,6 +26,7 @@ from balken.model.records import (
     Wall,
 )
 from balken.units import Units, say_length
+from balken.value import Value
 
 Kind = Literal["level", "grid", "wall", "opening", "column", "outline"]
 ORDER: tuple[Kind, ...] = get_args(Kind)
@@ -37,8 +37,7 @@ SAME = 0.5
 """Lengths that differ by less than this have not changed, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class Change:
+class Change(Value, frozen=True):
     """One thing that differs between two readings; ``source`` its GlobalId or name."""
 
     kind: Kind

@@ -1,7 +1,6 @@
 """Ends of walls taken from bodies, brought to where the middle lines meet: bodies overlap at corners or stop at faces."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 import msgspec
 import shapely
@@ -14,6 +13,7 @@ from balken.model.lookup import by_id, height, locate
 from balken.model.records import Opening, Project, Wall
 from balken.model.rules import check
 from balken.model.ties import tie
+from balken.value import Value
 
 SPARE = 60.0
 """Bodies that miss one another by no more than this (mm) still meet."""
@@ -21,8 +21,7 @@ LEAST_TURN = 0.25
 """Sine of the least angle at which walls make a corner."""
 
 
-@dataclass(frozen=True, slots=True)
-class _Line:
+class _Line(Value, frozen=True):
     wall: Wall
     start: Point
     end: Point

@@ -1,7 +1,6 @@
 """Layers of walls in an IFC file: build-ups with functions and materials that Balken knows."""
 
 import itertools
-from dataclasses import dataclass
 from typing import Any
 
 import msgspec
@@ -10,6 +9,7 @@ from balken.catalog.materials import MATERIALS
 from balken.exchange.ifc_source import Source
 from balken.model.records import BuildUp, Layer, LayerFunction
 from balken.units.system import INCH
+from balken.value import Value
 
 _WORDS = (
     ("brick", "brick"),
@@ -43,8 +43,7 @@ TYPICAL = 150.0
 """Thickness of a wall of which nothing says how thick it is, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class Layers:
+class Layers(Value, frozen=True):
     """Layers from outside to inside; how deep the axis lies from the outside; whether the inside is on its left."""
 
     layers: tuple[Layer, ...]

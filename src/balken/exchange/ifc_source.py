@@ -2,10 +2,10 @@
 
 import math
 import re
-from dataclasses import dataclass, field
 from typing import Any, get_args
 
 import numpy as np
+from msgspec import Struct, field
 
 from balken.exchange.ifc_entities import NAMES
 from balken.exchange.ifc_known import raw_of
@@ -36,8 +36,7 @@ class NotHeld(Exception):
     """A thing that no record can hold; says why."""
 
 
-@dataclass
-class Report:
+class Report(Struct):
     """What became of an IFC file: (GlobalId, class, name, why) for each thing not taken over as it was."""
 
     taken: dict[str, int] = field(

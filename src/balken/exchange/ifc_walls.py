@@ -1,7 +1,6 @@
 """Walls of an IFC file with their openings: by axis and layers, or from the middle of a body that is a straight strip."""
 
 import math
-from dataclasses import dataclass
 from typing import Any
 
 import msgspec
@@ -32,10 +31,10 @@ from balken.model.lookup import by_id
 from balken.model.records import BuildUp, Framing, Hang, Level, Opening, Project, SetOut, Wall, WallRole
 from balken.model.rules import check_kinds
 from balken.model.ties import tie
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class _Strip:
+class _Strip(Value, frozen=True):
     """A body seen from above as a straight strip: its middle line, width, lowest and highest height, mm."""
 
     start: Point
@@ -333,8 +332,7 @@ def _beside(body: _Strip, axis: tuple[Point, Point], inward: Point, middle: floa
     return abs((x - bx) * d[1] - (y - by) * d[0])
 
 
-@dataclass(frozen=True, slots=True)
-class Settings:
+class Settings(Value, frozen=True):
     """What Balken wrote of a wall that IFC has no place for."""
 
     framing: Framing

@@ -9,7 +9,6 @@ import fcntl
 import os
 import time
 import uuid
-from dataclasses import dataclass
 from pathlib import Path
 
 import msgspec
@@ -17,6 +16,7 @@ import msgspec
 from balken.exchange import project_file
 from balken.exchange.file_errors import FileError
 from balken.model.records import Project
+from balken.value import Value
 
 
 class _Entry(msgspec.Struct):
@@ -25,8 +25,7 @@ class _Entry(msgspec.Struct):
     project: str
 
 
-@dataclass(frozen=True, slots=True)
-class Leftover:
+class Leftover(Value, frozen=True):
     """Unsaved work of a session that is no longer running."""
 
     journal: Path

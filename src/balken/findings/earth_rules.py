@@ -2,7 +2,8 @@
 
 import math
 from collections.abc import Iterable
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from balken.catalog.blocks import BLOCKS
 from balken.derived.finding import Finding, Fix

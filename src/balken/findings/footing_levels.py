@@ -2,7 +2,6 @@
 
 import itertools
 from collections.abc import Iterable
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -19,13 +18,13 @@ from balken.framing.steps_to_meet import can_step
 from balken.model.naming import owner_of
 from balken.remembered import remembered
 from balken.units import say_length
+from balken.value import Lazy
 
 LEVEL = 55.0
 """Footings this near in height count as level, mm: a step of thickness, 2 in or 50 mm, more or less."""
 
 
-@dataclass(frozen=True)
-class _Part:
+class _Part(Lazy, frozen=True):
     """A stretch of a strip footing at one height, or a pad: its outline in plan and underside."""
 
     thing: str

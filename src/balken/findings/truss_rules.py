@@ -1,9 +1,9 @@
 """Trusses that cannot be, are too weak, are cut by openings, or carry a store."""
 
 from collections.abc import Iterable
-from dataclasses import replace
 
 import shapely
+from msgspec.structs import replace
 
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model

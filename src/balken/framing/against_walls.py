@@ -6,10 +6,10 @@ where the wall is one of those that the roof covers, since rafters do not run th
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import replace
 from typing import NamedTuple
 
 import shapely
+from msgspec.structs import replace
 
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline

@@ -1,22 +1,21 @@
 """Walls in plan as bands of layers along a set-out line, with places, heights and build-up resolved."""
 
-from dataclasses import dataclass, replace
-
 from msgspec import structs
+from msgspec.structs import replace
 
 from balken.geometry.plane import Point, distance, left, unit
 from balken.model.buildups import core_band, set_out_depth, sheathing_face, thickness
 from balken.model.lookup import by_id, height, locate
 from balken.model.records import BuildUp, FreePoint, Grid, Level, Wall
 from balken.remembered import remembered
+from balken.value import Value
 
 EXACT = 6
 """Places along walls are rounded to this many digits of a mm, so that they stay equal where a wall only moves."""
 NOWHERE = FreePoint(x=0.0, y=0.0)
 
 
-@dataclass(frozen=True, slots=True)
-class Band:
+class Band(Value, frozen=True):
     """Parallel layers along a set-out line; depths in mm from the wall's outside face, inward.
 
     ``set_out``: depth of the line start-end itself. ``layers``: (outer, inner) depth of each, and
@@ -50,8 +49,7 @@ BEAM = "beam"
 """The build-up of beams that are sides of roofs (``roof_beams``)."""
 
 
-@dataclass(frozen=True, slots=True)
-class WallLine:
+class WallLine(Value, frozen=True):
     """A wall with its places, heights and build-up resolved."""
 
     wall: Wall

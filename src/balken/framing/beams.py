@@ -1,6 +1,5 @@
 """Where beams lie, what joists find of them, and their solids."""
 
-from dataclasses import dataclass
 from typing import NamedTuple
 
 from balken.catalog.beams import BeamSection, beam_section
@@ -13,6 +12,7 @@ from balken.model.naming import beam_name, piece_name
 from balken.model.places import by_id, height, locate
 from balken.model.records import Beam, Floor, Grid, Level
 from balken.units.system import FOOT, INCH
+from balken.value import Value
 
 SEAT = 3.0 * INCH
 """Width of a beam left to Balken, as joists see it before it has a size: two boards; it is never narrower, mm."""
@@ -26,8 +26,7 @@ ABOUT = 200.0
 """How deep joists are taken before they have a size, for finding what they may bear on, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class BeamLine:
+class BeamLine(Value, frozen=True):
     """A beam's line in plan, the height of its top with its plate, the width joists find, the longest piece there is, mm."""
 
     beam: Beam

@@ -6,20 +6,19 @@ between, and beside or round an opening or pocket.
 """
 
 import math
-from dataclasses import dataclass
 from typing import Literal
 
 from balken.catalog.blocks import Bond
 from balken.framing.foundations import FoundationRun
 from balken.model.records import Recess
+from balken.value import Value
 
 CutKind = Literal["whole", "half", "cut"]
 NEAR = 3.0
 """A length this near to a whole or half block is one: the joints take it up, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class Laid:
+class Laid(Value, frozen=True):
     """One block: from where to where along the wall's line and in height (joints left out), and how it was cut."""
 
     course: int
@@ -31,8 +30,7 @@ class Laid:
     kind: CutKind
 
 
-@dataclass(frozen=True, slots=True)
-class Blockwork:
+class Blockwork(Value, frozen=True):
     """The blocks of one run; ``off``: by how much its top course is lower than a whole one (0: it fits), mm."""
 
     blocks: tuple[Laid, ...]

@@ -3,10 +3,8 @@
 In the plane over a wall, s runs along that wall from its corner, t inward of the bearing line in plan; heights are true ones.
 """
 
-import dataclasses
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from msgspec.structs import replace
 
@@ -21,6 +19,7 @@ from balken.geometry.plane import Point, add, distance, left, to_segment, unit
 from balken.model.kinds.roof import RoofSide
 from balken.model.naming import piece_name
 from balken.model.records import Dormer, Hang, Roof
+from balken.value import Value
 
 FRONT, RIGHT, BACK, LEFT = range(4)
 NAMES = ("front", "right", "back", "left")
@@ -33,8 +32,7 @@ LEAST = 600.0
 """A dormer that dies into the roof nearer than this to its face is none, mm."""
 
 
-@dataclass(frozen=True)
-class DormerPlace:
+class DormerPlace(Value, frozen=True):
     """A dormer on its roof: the number of the edge under its plane, from where to where it stands along that and in of it (to where its
     cheeks die), the thickness of its walls, the height of its plates; its own roof and outline; the opening below it, mm.
 
@@ -139,7 +137,7 @@ def with_dormers(plan: SurfacePlan, dormers: tuple[DormerPlace, ...]) -> Surface
     for place in dormers:
         if place.hole is not None:
             made.append(fits_in(place.hole, plan.surface, plan.outline.core, made))
-    return dataclasses.replace(plan, holes=tuple(made)) if dormers else plan
+    return replace(plan, holes=tuple(made)) if dormers else plan
 
 
 LayAt = Callable[[int, float], list[RoofMember]]

@@ -1,6 +1,6 @@
 """Wall heads fitted to what is above them, and floors let into walls that run past them."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from balken.framing.bands import WallLine
 from balken.framing.roofs import RoofPlan, gable_top

@@ -1,7 +1,6 @@
 """Edges of joist floors: half bays beside walls along the joists, which no joist carries, and what bears under them."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from balken.framing.frames import Frame
 from balken.framing.joist_cuts import Patch
@@ -10,6 +9,7 @@ from balken.framing.pieces import Bearer, Snag
 from balken.geometry.plane import Point, Ring, bare, cross, dot, left, sub, to_segment, unit
 from balken.model.records import Floor
 from balken.units.system import INCH
+from balken.value import Value
 
 LEAST_EDGE = 1e4
 """What of a floor goes to its edges is told where nothing bears there, mm2."""
@@ -19,8 +19,7 @@ REACHES = 610.0
 """So far an edge joist reaches over nothing from one thing that bears to the next, mm: a bay of studs (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True)
-class EdgeStrip:
+class EdgeStrip(Value, frozen=True):
     """A strip of floor beside a wall parallel to the joists; the edge joist hands it to the wall."""
 
     bearer: str

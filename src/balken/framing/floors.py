@@ -5,9 +5,8 @@ The lines depend on the plan alone, so that sizes can be chosen from spans befor
 
 import itertools
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, replace
 
-from msgspec.structs import replace as replace_struct
+from msgspec.structs import replace
 
 from balken.catalog.section_record import Section
 from balken.catalog.sections import framed_of, rim_of, section, side_by_side, wood_of
@@ -35,13 +34,13 @@ from balken.geometry.prism import box, upright
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.model.records import Floor
 from balken.units.system import FOOT, INCH
+from balken.value import Value
 
 AT_EDGE = 2.0 * INCH
 """A joist no farther than this from the edge of a floor lies on it, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class FloorPlan:
+class FloorPlan(Value, frozen=True):
     """Where the joists of a floor lie."""
 
     floor: Floor
@@ -306,8 +305,7 @@ def _named(lines: list[MemberLine], datum: str, zero: float) -> tuple[MemberLine
     """Give each joist the place that is its name: how far from the wall they are counted from, and what it runs between."""
     places = Places()
     return tuple(
-        replace_struct(line, place=places.text("joist", place_at(datum, abs(line.t - zero), line.supports)))
-        for line in lines
+        replace(line, place=places.text("joist", place_at(datum, abs(line.t - zero), line.supports))) for line in lines
     )
 
 
@@ -419,8 +417,7 @@ def _made(floor: Floor, size: str, own: MadeOf | None) -> tuple[Section, str, st
     return section(name), name, species, grade
 
 
-@dataclass(frozen=True, slots=True)
-class RimBoard:
+class RimBoard(Value, frozen=True):
     """A rim board before it has a height: its place as part of its name, its wall, its ends in plan and the way inward."""
 
     place: str

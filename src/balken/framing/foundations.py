@@ -1,7 +1,8 @@
 """Foundation walls with their ledges and steps, where their sill plates lie, and the strip footings under them."""
 
 import itertools
-from dataclasses import dataclass, replace
+
+from msgspec.structs import replace
 
 from balken.framing.bands import Band, WallLine
 from balken.framing.joints import join, stretches
@@ -13,10 +14,10 @@ from balken.model.lookup import height
 from balken.model.naming import piece_name, run_name
 from balken.model.records import Foundation, Level, Recess
 from balken.remembered import remembered
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class Segment:
+class Segment(Value, frozen=True):
     """A stretch of a run between steps: from where to where (mm along the wall), how far below the foot."""
 
     low: float
@@ -24,8 +25,7 @@ class Segment:
     drop: float
 
 
-@dataclass(frozen=True, slots=True)
-class FoundationRun:
+class FoundationRun(Value, frozen=True):
     """The foundation under one wall: its band (ledge, wall, inner part), the run of it, its sill plate, its steps.
 
     ``spans``: from where to where each layer of the band runs; ``segments`` cover the run of the wall itself.

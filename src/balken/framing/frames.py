@@ -2,10 +2,10 @@
 
 import itertools
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 
 from balken.geometry.plane import Point, Ring, turn
+from balken.value import Value
 
 
 @lru_cache(maxsize=256)
@@ -13,8 +13,7 @@ def _directions(angle: float) -> tuple[Point, Point]:
     return turn((1.0, 0.0), angle), turn((0.0, 1.0), angle)
 
 
-@dataclass(frozen=True, slots=True)
-class Frame:
+class Frame(Value, frozen=True):
     """Coordinates (s, t) in mm about the plan's origin, s at ``angle`` degrees from x."""
 
     angle: float

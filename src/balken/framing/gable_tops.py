@@ -1,8 +1,9 @@
 """The top of a wall over which several roofs end beside one another, or one that ends before the wall does."""
 
 from collections.abc import Sequence
-from dataclasses import replace
 from typing import NamedTuple
+
+from msgspec.structs import replace
 
 from balken.framing.bands import WallLine
 from balken.framing.walls import GableTop

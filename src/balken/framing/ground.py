@@ -2,7 +2,6 @@
 
 import itertools
 import math
-from dataclasses import dataclass
 from functools import cached_property
 
 import shapely
@@ -10,12 +9,12 @@ import shapely
 from balken.geometry.plane import Point, off_line
 from balken.model.lookup import ground as ground_level
 from balken.model.records import Level, SpotHeight
+from balken.value import Lazy
 
 Corner = tuple[float, float, float]
 
 
-@dataclass(frozen=True)
-class Ground:
+class Ground(Lazy, frozen=True):
     """Heights of the ground: triangles between spot heights, level beyond them; ``level`` without any."""
 
     level: float

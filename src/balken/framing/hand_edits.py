@@ -6,9 +6,9 @@ neighbour and leaves it to the other; several beside one another share.
 
 import itertools
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
 from typing import Any, Generic, TypeVar
 
+from msgspec import Struct, field
 from msgspec.structs import replace
 
 from balken.catalog.sections import rim_of, section, side_by_side
@@ -19,6 +19,7 @@ from balken.framing.studs import Stick, StudWall
 from balken.geometry.plane import distance
 from balken.model.kinds.member_edit import MemberEdit
 from balken.model.naming import MemberPlace, piece_name, place_of
+from balken.value import Value
 
 NEAR = 19.0
 """An edit whose member is not there any more goes to one of the same datum nearer than this, mm."""
@@ -33,8 +34,7 @@ def made_of(edit: MemberEdit, layout: str) -> MadeOf:
     return MadeOf("" if plies == layout else plies, edit.species, edit.grade, cuts=edit.cuts)
 
 
-@dataclass(frozen=True)
-class Matched:
+class Matched(Value, frozen=True):
     """Edits by the place (as part of a name) of the member each is for, and those that have none."""
 
     by_place: dict[str, MemberEdit]
@@ -78,8 +78,7 @@ def _nearest(edit: MemberEdit, known: dict[str, MemberPlace]) -> str:
 P = TypeVar("P")
 
 
-@dataclass(frozen=True)
-class Edited(Generic[P]):
+class Edited(Value, Generic[P], frozen=True):
     """A layout with hand edits in it: its plan, what single members are made of and which are edited, by their names.
 
     ``lost``: edits without a member, each with the name of the nearest one, or "".
@@ -101,8 +100,7 @@ def named(owner: str, sort: str, found: Matched) -> tuple[tuple[MemberEdit, str]
     return tuple((edit, piece_name(owner, sort, place) if place else "") for edit, place in found.lost)
 
 
-@dataclass
-class _Out:
+class _Out(Struct):
     """What comes of edits beside the joists."""
 
     strips: list[EdgeStrip]
@@ -288,8 +286,7 @@ def _longer(plan: FloorPlan, line: MemberLine, by: float, out: _Out) -> MemberLi
 # Studs ----------------------------------------------------------------------------------------------
 
 
-@dataclass(frozen=True)
-class EditedWall(Edited[StudWall]):
+class EditedWall(Edited[StudWall], frozen=True):
     """A wall's framing with hand edits in it; ``carries``: how wide a strip studs beside edits carry, by name, mm."""
 
     carries: dict[str, float] = field(default_factory=dict)

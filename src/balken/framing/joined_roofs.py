@@ -6,9 +6,9 @@ The lower roof is framed and sheathed whole; valley boards lie on its deck, and 
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
 
 import shapely
+from msgspec.structs import replace
 
 from balken.catalog.sections import section
 from balken.framing.outlines import Outline

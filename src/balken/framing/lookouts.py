@@ -3,7 +3,6 @@
 The end rafter lies on the raking plate of its wall from end to end, so that what is let into it weakens nothing that spans.
 """
 
-import dataclasses
 import itertools
 import math
 from collections.abc import Sequence
@@ -230,7 +229,7 @@ def soffited(plan: SurfacePlan, tops: dict[str, GableTop], rows: Sequence[Lookou
                 math.hypot(1.0, rise) for rise, _, _ in found[wall].slopes
             )  # alike, so that both meet at the peak
             slopes = ((rise, over - by * steep, under) for rise, over, under in found[wall].slopes)
-            found[wall] = dataclasses.replace(found[wall], slopes=tuple(slopes))
+            found[wall] = replace(found[wall], slopes=tuple(slopes))
     return found
 
 

@@ -1,6 +1,5 @@
 """Closed outlines from walls drawn corner to corner."""
 
-from dataclasses import dataclass
 from typing import Literal
 
 import shapely
@@ -20,6 +19,7 @@ from balken.geometry.plane import (
     to_segment,
     unit,
 )
+from balken.value import Value
 
 
 class OutlineError(ValueError):
@@ -32,8 +32,7 @@ another floor's edge; drawn on nothing.
 """
 
 
-@dataclass(frozen=True, slots=True)
-class Outline:
+class Outline(Value, frozen=True):
     """Walls in order round a building, anticlockwise; ``walls`` pairs each ring side with its wall."""
 
     walls: tuple[str, ...]

@@ -1,11 +1,10 @@
 """Pads and their piers: where they lie, what stands on them, their solids."""
 
-from dataclasses import dataclass
-
 from balken.framing.uprights import Upright
 from balken.geometry.plane import Point, Ring, add, distance, turn, unit
 from balken.model.lookup import by_id, height, locate
 from balken.model.records import Grid, Level, Pad
+from balken.value import Value
 
 UNDER = 60.0
 """A column stands on a pad when its middle is nearer than this to the pad's, mm."""
@@ -15,8 +14,7 @@ Foot = tuple[str, Point, float]
 """What stands free: its id, where it stands in plan, the height of its foot, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class PadPlace:
+class PadPlace(Value, frozen=True):
     """A pad with its place and heights resolved, and the columns standing on it."""
 
     pad: Pad

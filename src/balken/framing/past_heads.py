@@ -6,12 +6,12 @@ the eave, by the lever.
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from balken.framing.rafters import deepest_seat
 from balken.geometry.plane import Point, Ring, add, area, clipped, cross, distance, dot, left, sub, to_segment, unit
 from balken.geometry.roof_edges import EdgeKind, RoofEdge
+from balken.value import Value
 
 if TYPE_CHECKING:
     from balken.framing.roof_layout import RoofMember
@@ -25,8 +25,7 @@ INSIDE = 20.0
 """A plane that reaches a gable lies within it for so far, mm."""
 
 
-@dataclass(frozen=True)
-class Around:
+class Around(Value, frozen=True):
     """What is to be known of a roof's sides: corners, what it does there, how far it overhangs, its walls, how far in of each side the middle of
     its wall's core lies, mm.
     """

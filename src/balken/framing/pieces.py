@@ -2,7 +2,6 @@
 
 import itertools
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from balken.framing.roles import Role
 from balken.geometry.plane import Point, add
@@ -42,8 +41,7 @@ class Piece(Value, frozen=True):
         return self.solid.volume
 
 
-@dataclass(frozen=True, slots=True)
-class Bearer:
+class Bearer(Value, frozen=True):
     """A line on which members can bear: the sill on a foundation wall, or a wall's top plate.
 
     The band lies between ``near`` and ``far`` (mm, along ``inward`` from the line start-end).  ``hung``: members end at

@@ -6,10 +6,9 @@ Such an end is the roof's own surface cut off at the outer face of that truss; i
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
 from typing import NamedTuple
 
-from msgspec.structs import replace as replace_struct
+from msgspec.structs import replace
 
 from balken.catalog.section_record import Section
 from balken.catalog.sections import section
@@ -126,7 +125,7 @@ def end_plan(plan: SurfacePlan, end: RafteredEnd) -> SurfacePlan:
         tuple(s for face in of.faces for s in shares_of(face, plan.outline, plan.deep[face.edge]))
         for of in (whole, surface)
     )
-    roof = replace_struct(plan.roof, framed="rafters", purlins_at=0.0, tie_raise=0.0, ridge_made="board", collar="none")
+    roof = replace(plan.roof, framed="rafters", purlins_at=0.0, tie_raise=0.0, ridge_made="board", collar="none")
     mine = _planes(end, plan)
     holes = tuple(
         hole

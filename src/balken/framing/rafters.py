@@ -4,9 +4,9 @@
 """
 
 import math
-from dataclasses import dataclass
 
 from balken.geometry.plane import Ring
+from balken.value import Value
 
 
 def common_length(run: float, pitch: float) -> float:
@@ -38,8 +38,7 @@ FLATTEST_BOARD = 3.0 / 12.0
 """IRC R802.4.4: below 3 in 12 the ridge must be a beam that carries load."""
 
 
-@dataclass(frozen=True, slots=True)
-class RafterShape:
+class RafterShape(Value, frozen=True):
     """A rafter seen from the side: s from the outer face of the bearing wall inward, z from its top plate.
 
     ``run``: to the face of the ridge board. ``over``: overhang to the plumb cut of the tail.

@@ -1,8 +1,9 @@
 """Where ridges, hips and valleys run through the tops of gable walls: plates end at their sides, studs below them."""
 
-import dataclasses
 import math
 from collections.abc import Iterable
+
+from msgspec.structs import replace
 
 from balken.catalog.sections import section
 from balken.framing.bands import WallLine
@@ -61,5 +62,5 @@ def let_through(
             low, high = s - half - skew * deep, s + half + skew * deep
             under = end.low - end.falls * (deep / across + half * skew)
             top = found[wall]
-            found[wall] = dataclasses.replace(top, pockets=(*top.pockets, (low, high, under, 2.0 * half)))
+            found[wall] = replace(top, pockets=(*top.pockets, (low, high, under, 2.0 * half)))
     return found

@@ -3,16 +3,16 @@
 A new role is a row here and nothing else.
 """
 
-from dataclasses import dataclass
 from typing import Literal
+
+from balken.value import Value
 
 Role = str
 """The name of a role: a key of ``ROLES``."""
 DrawnOn = Literal["foundations", "floors", "walls", "roof"]
 
 
-@dataclass(frozen=True, slots=True)
-class RoleOf:
+class RoleOf(Value, frozen=True):
     """One role.
 
     ``mark``: the letters its marks begin with.  ``layer``, ``pen``, ``fill``: how drawings show it in plan (``fill`` ""

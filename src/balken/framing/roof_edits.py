@@ -6,8 +6,8 @@ pair carried goes to those beside it; a pair without a tie is said, for nothing 
 
 import itertools
 from collections.abc import Mapping
-from dataclasses import replace
 
+from msgspec.structs import replace
 from msgspec.structs import replace as other
 
 from balken.catalog.sections import section

@@ -3,8 +3,6 @@
 import itertools
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
-from dataclasses import replace as with_fields
 
 import shapely
 from msgspec.structs import replace
@@ -24,6 +22,7 @@ from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.model.records import Roof
 from balken.model.spread import positions
 from balken.units.system import INCH
+from balken.value import Value
 
 RIDGE = 1.5 * INCH
 """Thickness of the ridge board."""
@@ -32,8 +31,7 @@ LEAST_GAP = 3.0 * INCH
 WANTED_SEAT = 3.5 * INCH
 
 
-@dataclass(frozen=True, slots=True)
-class RafterStation:
+class RafterStation(Value, frozen=True):
     """One pair of rafters at t along the ridge, and the width of roof it carries.
 
     ``named``: where its layout has it, from the roof's end; ``which``: of several there.  ``tied``: the width of roof and
@@ -49,8 +47,7 @@ class RafterStation:
     beside: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
-class SideWall:
+class SideWall(Value, frozen=True):
     """A wall on one side of a roof, and from where to where it runs along that side, mm."""
 
     wall: str
@@ -62,8 +59,7 @@ Side = tuple[SideWall, ...]
 """The walls of one side in line with one another, in their order along it."""
 
 
-@dataclass(frozen=True, slots=True)
-class RoofPlan:
+class RoofPlan(Value, frozen=True):
     """Where the members of a gable roof lie, in a frame with s across the ridge and t along it.
 
     ``low``/``high``: s of the eave walls' outer core faces; ``eaves`` and ``gables``: the walls of the sides
@@ -203,7 +199,7 @@ def with_stations(plan: RoofPlan, stations: tuple[RafterStation, ...], lines: di
     across, tied = plan.high - plan.low, [s for s in stations if s.tied > 0.0]
     gables = _gable_strips(plan, stations, tied)
     strips = (gables[0] * across, gables[1] * across)
-    return with_fields(plan, stations=stations, ties=_ties(plan, tied, lines), gable_strips=strips)
+    return replace(plan, stations=stations, ties=_ties(plan, tied, lines), gable_strips=strips)
 
 
 def _gable_strips(

@@ -1,7 +1,5 @@
 """Slabs on ground: outline from walls, thickened edge, haunches under bearing walls, layers below."""
 
-from dataclasses import dataclass
-
 import shapely
 
 from balken.framing.bands import WallLine
@@ -12,10 +10,10 @@ from balken.geometry.arcs import arc
 from balken.geometry.plane import Point, Ring, anticlockwise, area
 from balken.model.kinds.slab import hole_ring
 from balken.model.records import Grid, Slab
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class SlabPlan:
+class SlabPlan(Value, frozen=True):
     """A slab with its outline and the height of its top; ``ring`` before foundation walls cut it."""
 
     slab: Slab

@@ -5,7 +5,6 @@ blunt end.  Where other concrete lies in its way it is left out over the whole w
 """
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 import shapely
 
@@ -16,13 +15,13 @@ from balken.framing.uprights import SLIVER, Upright
 from balken.geometry.prism import Prism
 from balken.model.naming import piece_name, sloping
 from balken.model.records import Slope
+from balken.value import Value
 
 AT_CORNER = 1.0
 """Nearer to a wall's corner than this is at it, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class Wedge:
+class Wedge(Value, frozen=True):
     """A stretch of a footing's underside that slopes: from where to where along the wall, how much deeper there."""
 
     low: float

@@ -3,7 +3,6 @@
 import itertools
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from msgspec.structs import replace
 
@@ -16,6 +15,7 @@ from balken.model.lookup import there
 from balken.model.records import Foundation, Project, Step
 from balken.units import Units
 from balken.units.system import INCH
+from balken.value import Value
 
 STATION = 150.0
 """The ground is looked at this often along a wall, mm."""
@@ -23,8 +23,7 @@ USUAL_MODULE = {Units.IMPERIAL: (8.0 * INCH, 24.0 * INCH), Units.METRIC: (200.0,
 """Height of a block course, and the greatest drop of one step (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True)
-class Module:
+class Module(Value, frozen=True):
     """Drops are multiples of ``course`` up to ``most``; steps lie at multiples of ``place`` from the start of their wall,
     at least ``apart`` from one another, mm."""
 

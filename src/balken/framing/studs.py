@@ -6,7 +6,6 @@ All are laid out in the plane of the wall: x along the set-out line from its sta
 import math
 from bisect import bisect_left, insort
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Literal, NamedTuple
 
 from balken.catalog.sections import section
@@ -35,8 +34,7 @@ TRIMMED = frozenset({"header", "rough sill", "bottom plate", "top plate", "ribbo
 """What is cut from the lumber of headers and plates."""
 
 
-@dataclass(frozen=True, slots=True)
-class Trimming:
+class Trimming(Value, frozen=True):
     """What frames one opening: header size, jack and king studs at each side."""
 
     header: str
@@ -52,8 +50,7 @@ class PostUnder(NamedTuple):
     plies: int
 
 
-@dataclass(frozen=True, slots=True)
-class WallTrouble:
+class WallTrouble(Value, frozen=True):
     """Something that cannot be framed: what is in the way, and where along the wall."""
 
     kind: Literal["no room for header", "no room for studs"]
@@ -77,8 +74,7 @@ class Stick(Value, frozen=True):
         return piece_name(wall, self.role.replace(" ", "-"), self.place)
 
 
-@dataclass(frozen=True, slots=True)
-class StudWall:
+class StudWall(Value, frozen=True):
     """A wall's framing and what could not be framed; ``module`` are the centres of the common studs."""
 
     wall: str

@@ -5,7 +5,6 @@ What one that is taken out or moved away carried goes to those beside it: each t
 """
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 from typing import NamedTuple
 
 from msgspec.structs import replace as other
@@ -21,13 +20,13 @@ from balken.framing.surface_ties import SurfaceTie
 from balken.geometry.plane import distance
 from balken.model.kinds.member_edit import LINES, MemberEdit
 from balken.model.naming import kind_of, place_in
+from balken.value import Value
 
 SORT = "plane-rafter"
 TIE = "tie"
 
 
-@dataclass(frozen=True)
-class EditedSurface:
+class EditedSurface(Value, frozen=True):
     """Members with hand edits laid over them: what single ones are made of; how wide a strip of roof each carries where that is more
     than its layout's, mm; edits without a member, each with the name of the nearest one; what could not be done.
     """

@@ -6,10 +6,9 @@ What stands on plates is cut out for its bird's mouth: rafters, jacks among them
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import replace
 from typing import NamedTuple
 
-from msgspec.structs import replace as replace_struct
+from msgspec.structs import replace
 
 from balken.catalog.section_record import Section
 from balken.catalog.sections import section, wood_of
@@ -164,7 +163,7 @@ def _in_lengths(piece: Piece, stock: float) -> tuple[Piece, ...]:
         if solid is None:
             continue
         key = piece.key if k == 0 else piece_name(piece.key, f"{k}")
-        found.append(replace_struct(piece, key=key, solid=solid, start=(*ends[0], z), end=(*ends[1], z), length=b - a))
+        found.append(replace(piece, key=key, solid=solid, start=(*ends[0], z), end=(*ends[1], z), length=b - a))
     return tuple(found)
 
 

@@ -3,10 +3,8 @@
 ``shares`` tells how much of the roof lies over which stretch of which wall; what it hands down is worked out in ``loads``.
 """
 
-import dataclasses
 import itertools
 import math
-from dataclasses import dataclass
 from typing import NamedTuple
 
 import shapely
@@ -29,6 +27,7 @@ from balken.geometry.roof_surface import RoofFace, RoofLine, RoofSurface, roof_s
 from balken.model.records import Roof, RoofOpening
 from balken.model.roof_edits import side_of
 from balken.units.system import INCH
+from balken.value import Value
 
 STEP = 304.8
 """What comes to an eave comes there in stretches no longer than this, mm."""
@@ -52,8 +51,7 @@ class TrussAt(NamedTuple):
     face: tuple[Point, Point, Point]
 
 
-@dataclass(frozen=True)
-class SurfacePlan:
+class SurfacePlan(Value, frozen=True):
     """A roof of planes: its surface within the outline and with overhangs, heights over the bearing line, mm.
 
     ``edges``: what it does at each side of the outline; ``ring``: with overhangs; ``shares``: what comes to which wall, in all
@@ -167,7 +165,7 @@ def surface_plan(
     ``onto``: outlines and planes (by their true heights) of the roofs that it runs on onto at its open sides; ``thick``: of walls that
     are none of the project's, mm.
     """
-    edges, overhangs = _sides(roof, outline)
+    edges, overhangs = roof_sides(roof, outline)
     rows = tuple(edges), tuple(overhangs)
     # Where it runs on over others it is laid as high as trusses carry it, where it is to have such and it is known how high they are.
     trussed = roof.framed == "trusses" and roof.trusses.heel is not None and any(e.kind == "roof" for e in edges)
@@ -218,7 +216,7 @@ def _thinnest(rows: tuple[tuple[RoofEdge, ...], tuple[float, ...]]) -> float:
     return next(thinnest(edge.pitch, over) for edge, over in zip(*rows, strict=True) if edge.kind == "eave")
 
 
-def _sides(roof: Roof, outline: Outline) -> tuple[list[RoofEdge], list[float]]:
+def roof_sides(roof: Roof, outline: Outline) -> tuple[list[RoofEdge], list[float]]:
     """Return what a roof does at each side of its outline, and how far it overhangs there, mm."""
     edges, overhangs = list[RoofEdge](), list[float]()
     for wall in outline.walls:
@@ -332,7 +330,7 @@ def surface_gables(plan: SurfacePlan, lines: dict[str, WallLine]) -> tuple[dict[
             # Frames of trusses stand on the plates of gable walls; sheathing and cladding run up before them.
             if plan.tapered and plan.overhangs[i] > LEAST_OVER:
                 continue  # rafters pass over it, level
-            tops[wall] = dataclasses.replace(top, shell=plan.trussed or plan.tapered > 0.0)
+            tops[wall] = replace(top, shell=plan.trussed or plan.tapered > 0.0)
         elif sides:
             others.append(wall)
     return tops, tuple(others)

@@ -7,12 +7,11 @@ hang, and valley trusses on the main part's deck carry what of the wing's planes
 import itertools
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
 from typing import NamedTuple
 
 import numpy as np
 import shapely
-from msgspec.structs import replace as replace_struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from balken.framing.frames import Frame
@@ -76,8 +75,8 @@ def tried(parts: tuple[Part, ...], plan: SurfacePlan) -> tuple[Part, ...]:
     """Return the parts of a roof with what is asked of its trusses in another plan of it."""
     if is_whole(parts) and parts[0].onto is None:
         return (parts[0]._replace(plan=plan),)
-    trusses = replace_struct(plan.roof.trusses, heel=plan.plate_to_top)
-    roof = replace_struct(plan.roof, trusses=trusses)
+    trusses = replace(plan.roof.trusses, heel=plan.plate_to_top)
+    roof = replace(plan.roof, trusses=trusses)
     return tuple(part._replace(plan=replace(part.plan, roof=roof, trussed=True)) for part in parts)
 
 
@@ -315,7 +314,7 @@ def _part(
         surface = roof_surface(corners, edges)
     except RoofError:
         return LOW
-    roof = replace_struct(plan.roof, trusses=replace_struct(plan.roof.trusses, heel=plan.plate_to_top))
+    roof = replace(plan.roof, trusses=replace(plan.roof.trusses, heel=plan.plate_to_top))
     own = replace(
         plan, roof=roof, outline=Outline(tuple(walls), corners), edges=tuple(edges), overhangs=tuple(overs), surface=surface,
         whole=RoofSurface((), ()), ring=(), shares=(), inside=(), deep=tuple(deep), holes=(), covered=(), gone=(), lined=(), clad=(),

@@ -2,10 +2,10 @@
 
 import bisect
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
+from msgspec.structs import replace
 
 from balken.framing.bands import WallLine
 from balken.framing.joints import Joints, LayerCut
@@ -26,8 +26,7 @@ STEP = 1.0
 """Slopes that end at one place less apart than this go on in one another, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class GableTop:
+class GableTop(Value, frozen=True):
     """The raking top of a gable wall, or of one that runs up to a raised eave: the roof over it as seen along its set-out line.
 
     ``eaves``: where (along, mm) the roof begins and ends; ``slopes``: from the left to the first of ``breaks``, from there to the next, and so

@@ -6,11 +6,11 @@ rafters with bird's mouths (profile seen from the side), gable walls with openin
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass, field
 from functools import lru_cache
 
 import numpy as np
 import shapely
+from msgspec.structs import force_setattr
 from numpy.typing import NDArray
 
 from balken.geometry.plane import FINE, Point, Ring, anticlockwise, area, chords, rings_of
@@ -143,24 +143,17 @@ class Prism(Value, frozen=True):
         return self
 
 
-@dataclass(frozen=True, slots=True)
-class View:
+class View(Value, frozen=True, cache_hash=True):
     """A picture plane: x to the ``right``, y ``up``, looked at against right x up."""
 
     origin: Vec
     right: Vec
     up: Vec
-    toward: Vec = field(init=False, compare=False, repr=False)
-    """The direction from the plane to the viewer."""
-    _hash: list[int] = field(default_factory=list, compare=False, repr=False)
+    toward: Vec = (0.0, 0.0, 0.0)
+    """The direction from the plane to the viewer, whatever is given."""
 
     def __post_init__(self) -> None:
-        object.__setattr__(self, "toward", cross3(self.right, self.up))
-
-    def __hash__(self) -> int:
-        if not self._hash:
-            self._hash.append(hash((self.origin, self.right, self.up)))
-        return self._hash[0]
+        force_setattr(self, "toward", cross3(self.right, self.up))
 
     def project(self, point: Vec) -> tuple[float, float, float]:
         """Return (x, y, height toward the viewer) of a point."""

@@ -7,10 +7,10 @@ edges that stand still, and edges that start at heights of their own.  Coordinat
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
 from typing import NamedTuple
 
 import numpy as np
+from msgspec import Struct, field
 from numpy.typing import NDArray
 
 from balken.geometry.plane import Point, add, area, cross, distance, dot, left, sub, unit
@@ -27,8 +27,7 @@ STILL = 1e-12
 MOST_EVENTS = 2_000
 
 
-@dataclass(eq=False)
-class Front:
+class Front(Struct, eq=False):
     """An edge on its way: its number in the outline, way along it, way inward, where its line is, speed in plan a mm of height."""
 
     number: int
@@ -47,8 +46,7 @@ class Front:
         return self.at + self.speed * max(z - self.start, 0.0)
 
 
-@dataclass(eq=False)
-class Corner:
+class Corner(Struct, eq=False):
     """Where two fronts meet, and how that place moves."""
 
     before: Front

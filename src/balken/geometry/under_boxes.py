@@ -4,19 +4,18 @@ Arrays over n rectangles: middles (n, 2), halves of length and width (n, 2), dir
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from balken.geometry.plane import Point, Ring
+from balken.value import Value
 
 Array = NDArray[np.float64]
 FLAT = 1e-9
 
 
-@dataclass(frozen=True, eq=False)
-class Boxes:
+class Boxes(Value, frozen=True, eq=False):
     """Rectangles in plan."""
 
     middles: Array

@@ -8,7 +8,6 @@ same for drawings and footings.  Whatever is moved is moved whole: sums are kept
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Protocol
 
 import numpy as np
@@ -17,6 +16,7 @@ from numpy.typing import NDArray
 from balken.geometry.plane import Point, off_line
 from balken.loads.cases import COUNT, Cases, Combinations, total
 from balken.model.records import Opening
+from balken.value import Value
 
 STRETCH = 300.0
 """About the length of one stretch, mm."""
@@ -29,8 +29,7 @@ JAMB = 150.0
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Diagram:
+class Diagram(Value, frozen=True, eq=False):
     """Loads by stretch (n, cases), N, from ``low`` on along a wall's line, each ``step`` mm long."""
 
     low: float
@@ -136,8 +135,7 @@ def load_before(edges: Array, a: Array, b: Array, loads: Array) -> Array:
     return total
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Laid:
+class Laid(Value, frozen=True, eq=False):
     """Loads on a wall's line: each lies evenly from ``low`` to ``high`` (m,) along it, mm; ``loads`` (m, cases), N."""
 
     low: Array

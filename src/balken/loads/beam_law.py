@@ -3,14 +3,15 @@ least of every arrangement of live load for what stands below.
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
 from typing import Any, NamedTuple, Protocol
 
 import msgspec
+from msgspec.structs import replace
 
 from balken.framing.beams import BeamLine, hangs_on
 from balken.loads.along import Laid, kept_within, laid_evenly, laid_together
 from balken.loads.cases import Cases
+from balken.value import Value
 
 LEAST_LONG = 50.0
 """A beam's reaction lies on at least this length of what is under it, mm."""
@@ -39,8 +40,7 @@ class BeamSeat(NamedTuple):
     at: float
 
 
-@dataclass(frozen=True)
-class Beamed:
+class Beamed(Value, frozen=True):
     """What a beam carries and hands down: all that lies on it, its design, what each seat takes, whole and beyond.
 
     ``held``: how far apart its top edge is held, None where nothing but its seats holds it.

@@ -4,13 +4,14 @@ Which cases there are stands here, once; a standard says how they combine (``sta
 """
 
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from operator import add, mul
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
+
+from balken.value import Lazy, Value
 
 Array = NDArray[np.float64]
 _made: Callable[[type["Cases"], Iterable[float]], "Cases"] = tuple.__new__
@@ -53,8 +54,7 @@ def total(items: Iterable[Cases]) -> Cases:
     return Cases(*columns)
 
 
-@dataclass(frozen=True, slots=True)
-class Combination:
+class Combination(Value, frozen=True):
     """Factors on the cases, and the load duration factor of its shortest load."""
 
     name: str
@@ -67,8 +67,7 @@ class Combination:
         return found
 
 
-@dataclass(frozen=True, eq=False)
-class Combinations:
+class Combinations(Lazy, frozen=True, eq=False):
     """The combinations of a standard for allowable stress design.
 
     ``always``: number of a case whose combinations count whenever it is there, as it is always the shortest load (wind);

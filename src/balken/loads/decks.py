@@ -5,11 +5,11 @@ joist is a simple span between the middles of its bearings.
 """
 
 import itertools
-from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, NamedTuple
 
 import numpy as np
+from msgspec import field
 from numpy.typing import NDArray
 
 from balken.framing.floors import FloorPlan
@@ -20,6 +20,7 @@ from balken.loads.area_loads import Reaction
 from balken.loads.cases import COUNT, Cases, total
 from balken.loads.joist_statics import shares
 from balken.model.naming import piece_name
+from balken.value import Lazy, Value
 
 LEAST_WIDE = 89.0
 """A wall across a joist lies on at least this of it, mm: the plate of the thinnest wall."""
@@ -30,8 +31,7 @@ STRAIGHT = 0.02
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
-class Deck:
+class Deck(Lazy, frozen=True):
     """A floor whose deck can be stood on; ``top``: its height, mm."""
 
     plan: FloorPlan
@@ -90,8 +90,7 @@ class HeaderLoad(NamedTuple):
     joist: str
 
 
-@dataclass(frozen=True)
-class Floored:
+class Floored(Value, frozen=True):
     """What stands on a deck: loads by the name of each joist, and what they hand down beside the floor's own
     load."""
 

@@ -1,8 +1,10 @@
 """The load path: area loads to members, members to bearings, walls to foundations, footings to soil."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
 from typing import Any, Protocol, TypeVar
+
+from msgspec import field
+from msgspec.structs import replace
 
 from balken.framing.bands import WallLine
 from balken.framing.beams import BeamLine
@@ -39,12 +41,12 @@ from balken.model.buildups import stud_size
 from balken.model.naming import owner_of
 from balken.model.records import Opening, Pad
 from balken.units.system import INCH
+from balken.value import Value
 
 T = TypeVar("T")
 
 
-@dataclass(frozen=True, slots=True)
-class LoadPath:
+class LoadPath(Value, frozen=True):
     """Loads followed to the foundations' feet; ``lost`` is what found nothing to stand on."""
 
     reactions: tuple[Reaction, ...]
@@ -98,8 +100,7 @@ class Keeper(Protocol):
 NO_MAKERS: Mapping[str, Maker] = {}
 
 
-@dataclass(frozen=True)
-class Beams:
+class Beams(Value, frozen=True):
     """Beams, what designs them, how far apart joists hold the top edge of each (by id)."""
 
     lines: tuple[BeamLine, ...] = ()
@@ -110,8 +111,7 @@ class Beams:
 NO_BEAMS = Beams()
 
 
-@dataclass(frozen=True)
-class AtPlaces:
+class AtPlaces(Value, frozen=True):
     """What comes down in single places on walls and free standing posts: ends of hips, valleys, ridge beams, of girder trusses.
 
     ``undersides``: how high those are over each post, by its id, mm.

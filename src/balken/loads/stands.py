@@ -1,7 +1,6 @@
 """The law of points: what stands free takes what lies on its head and hands it down at its foot."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 from balken.catalog.post_shapes import TRIED, post_shape
@@ -11,13 +10,13 @@ from balken.loads.along import Laid, Under, laid_evenly
 from balken.loads.cases import Cases, total
 from balken.model.lookup import locate
 from balken.model.records import Column, Grid, Level
+from balken.value import Value
 
 LEAST_HALF = 50.0
 """A column's load lies on at least twice this along a wall, mm."""
 
 
-@dataclass(frozen=True, slots=True)
-class Stand:
+class Stand(Value, frozen=True):
     """What stands free, where it stands: its middle in plan, the heights of foot and head, half its side, mm.
 
     ``kind``: the collection of the project it is in.
@@ -42,8 +41,7 @@ class Stand:
         return max(self.side / 2.0, LEAST_HALF)
 
 
-@dataclass(frozen=True)
-class Columned:
+class Columned(Value, frozen=True):
     """What a column carries: loads on its head from above and typed at its pad, N; the post made for that.
 
     ``post``: what the design gave (it has an ``own`` weight).  ``foot``: what it hands down, without what was typed.

@@ -1,6 +1,5 @@
 """The law of walls: straight down, stretch by stretch; openings hand theirs to both sides."""
 
-from dataclasses import dataclass
 from typing import Any, NamedTuple
 
 import numpy as np
@@ -22,10 +21,10 @@ from balken.loads.along import (
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases, total
 from balken.model.records import Opening
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class LineTotal:
+class LineTotal(Value, frozen=True):
     """All that a wall or foundation wall carries to its foot, in newtons by case."""
 
     id: str
@@ -72,8 +71,7 @@ class PointLoad(NamedTuple):
         return self.force.plus(self.more)
 
 
-@dataclass(frozen=True, slots=True)
-class HeadLoad:
+class HeadLoad(Value, frozen=True):
     """What lies on a wall's head, where it lies: members that bear on it, walls and columns that stand on it."""
 
     members: Laid
@@ -91,8 +89,7 @@ class HeadLoad:
         return laid_together((self.members, self.standing))
 
 
-@dataclass(frozen=True, slots=True)
-class Carried:
+class Carried(Value, frozen=True):
     """What one wall or run carries: its totals, how they lie along it, what it hands down to each under it.
 
     ``points``: of what it hands down, the columns on it that stand beside its openings; ``handed`` is the rest.

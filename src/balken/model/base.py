@@ -1,9 +1,10 @@
 """What all authored records are made of: the base of records, heights, places, and what they refer to."""
 
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 import msgspec
+
+from balken.value import Value
 
 
 class Record(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
@@ -13,8 +14,7 @@ class Record(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tr
 Gone = Literal["with", "drop", "clear", "keep"]
 
 
-@dataclass(frozen=True, slots=True)
-class To:
+class To(Value, frozen=True):
     """Marks a field that holds the id of another record: of which collections, and what happens when that one goes.
 
     ``gone``: "with": the record (or the part of it that refers) goes along; "drop": the id leaves its row; "clear": the

@@ -7,7 +7,6 @@ from an outside corner to an inside one it is n x size (common practice, no sour
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Literal
 
 import msgspec
@@ -22,14 +21,14 @@ from balken.model.ties import tied_off
 from balken.model.visitor import moved_places
 from balken.units import say_inches
 from balken.units.system import INCH
+from balken.value import Value
 
 MASONRY = ("concrete block", "brick")
 ON = 0.5
 """Nearer to the module than this (mm) is on it."""
 
 
-@dataclass(frozen=True, slots=True)
-class Module:
+class Module(Value, frozen=True):
     """Length of a unit with its joint, and the joint, mm."""
 
     size: float = 200.0
@@ -49,8 +48,7 @@ class Module:
         return n * self.size + ends * self.joint - length
 
 
-@dataclass(frozen=True, slots=True)
-class Measured:
+class Measured(Value, frozen=True):
     """One length compared with the module: what it is of, how long, by how much it is off."""
 
     thing: str
@@ -65,8 +63,7 @@ class Measured:
         return abs(self.off) <= ON
 
 
-@dataclass(frozen=True, slots=True)
-class _Run:
+class _Run(Value, frozen=True):
     """A masonry wall measured on its outer core face, from the face of what it meets to the next."""
 
     wall: Wall

@@ -1,12 +1,10 @@
 """Presumptive bearing values of soils, for where no report says more."""
 
-from dataclasses import dataclass
-
 from balken.units.system import PSF
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class SoilClass:
+class SoilClass(Value, frozen=True):
     """A class of soil with its bearing value, kN/m2."""
 
     name: str

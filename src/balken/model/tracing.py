@@ -1,7 +1,5 @@
 """Walls from a drawing's lines: two parallel lines a wall's thickness apart are the faces of a wall."""
 
-from dataclasses import dataclass
-
 import msgspec
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +14,7 @@ from balken.model.lookup import height, locate, next_id
 from balken.model.records import BuildUp, Hang, Layer, Opening, Project, Wall
 from balken.model.ties import tie
 from balken.units import Units
+from balken.value import Value
 
 THINNEST, THICKEST = 60.0, 600.0
 SHORTEST = 300.0
@@ -30,8 +29,7 @@ MOST = 400
 """So many walls at the most are made of one drawing."""
 
 
-@dataclass(frozen=True, slots=True)
-class Traced:
+class Traced(Value, frozen=True):
     """A wall found: its centre line and thickness, mm; ``outside`` whether nothing but air lies to its right; ``gaps``: where its faces
     are cut by a door or window: both ends of each on its centre line, and which of the two it is.
     """

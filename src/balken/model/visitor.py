@@ -7,7 +7,6 @@ by hand: what is removed, what hangs on a level, what moves with axes, what is c
 import types
 import typing
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from functools import cache
 from typing import TYPE_CHECKING, Any, TypeVar, cast
 
@@ -15,6 +14,7 @@ import msgspec
 
 from balken.model.base import AxisPoint, FreePoint, Hang, Place, Record, To
 from balken.model.kinds import KINDS
+from balken.value import Value
 
 if TYPE_CHECKING:
     from balken.model.records import Project
@@ -23,8 +23,7 @@ R = TypeVar("R", bound=Record)
 Sort = typing.Literal["id", "hang", "place", "records"]
 
 
-@dataclass(frozen=True, slots=True)
-class Field:
+class Field(Value, frozen=True):
     """A field that refers: an id (``to`` says whither), a height, a place, or records that refer themselves.
 
     ``row``: it holds a row of those.
@@ -63,8 +62,7 @@ def _field(name: str, hint: Any, row: bool) -> Field | None:
     return None
 
 
-@dataclass(frozen=True, slots=True)
-class Reference:
+class Reference(Value, frozen=True):
     """What a record refers to: an id, in which of these collections, and how."""
 
     id: str

@@ -2,7 +2,6 @@
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TypeVar
 
 import msgspec
@@ -15,6 +14,7 @@ from balken.model.lookup import by_id, locate, next_id, there, wall_label
 from balken.model.records import Floor, Foundation, FreePoint, Opening, Project, Recess, Roof, Slab, Slope, Step, Wall
 from balken.model.rules import check
 from balken.model.ties import tie, tie_again
+from balken.value import Value
 
 Move = Callable[[Point], Point]
 R = TypeVar("R", Opening, Recess)
@@ -120,8 +120,7 @@ def split_slope(slope: Slope, second: str, along: float) -> list[Slope]:
     return [s for s in both if s.end - s.start > 100.0]
 
 
-@dataclass(frozen=True, slots=True)
-class Circle:
+class Circle(Value, frozen=True):
     """An arc that a wall is brought to, as a full circle: centre in plan and radius, mm."""
 
     centre: Point

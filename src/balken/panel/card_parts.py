@@ -1,8 +1,9 @@
 """What a card is made of: plain data, so that it can be tested without a window."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
 from typing import Any
+
+from msgspec import Struct, field
 
 from balken.documents.calculation_lines import check_value
 from balken.documents.display import Diagram
@@ -13,8 +14,7 @@ from balken.session.session import Edit, Session
 from balken.standards.checks import MemberResult, used_text
 
 
-@dataclass
-class Entry:
+class Entry(Struct):
     """A value that can be typed or chosen; ``value`` None where the things selected differ."""
 
     label: str
@@ -30,16 +30,14 @@ class Entry:
     """Of choices that are shown as small drawings, too, by their values."""
 
 
-@dataclass
-class Fact:
+class Fact(Struct):
     """A value that follows from others."""
 
     label: str
     value: str
 
 
-@dataclass
-class Used:
+class Used(Struct):
     """How far something is used, with the reason."""
 
     label: str
@@ -47,16 +45,14 @@ class Used:
     note: str
 
 
-@dataclass
-class Rows:
+class Rows(Struct):
     """A small table."""
 
     headings: tuple[str, ...]
     rows: Sequence[tuple[str, ...]]
 
 
-@dataclass
-class Button:
+class Button(Struct):
     """A deed."""
 
     label: str
@@ -65,15 +61,13 @@ class Button:
     primary: bool = False
 
 
-@dataclass
-class Note:
+class Note(Struct):
     """A sentence."""
 
     text: str
 
 
-@dataclass
-class Picture:
+class Picture(Struct):
     """A small drawing."""
 
     drawn: Diagram
@@ -83,8 +77,7 @@ Part = Entry | Fact | Used | Rows | Button | Note | Picture | str
 """A str is a heading."""
 
 
-@dataclass
-class Card:
+class Card(Struct):
     """Title, a line under it, and the parts."""
 
     title: str

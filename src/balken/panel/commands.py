@@ -5,14 +5,13 @@ every one of them is.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from balken.findings.fixes import FIXES
 from balken.model.records import Project
+from balken.value import Value
 
 
-@dataclass(frozen=True)
-class Command:
+class Command(Value, frozen=True):
     """One command.
 
     ``menu``: where it stands ("" in none), ``label``: what it is called there, ``keys``: its shortcut, or the name of a

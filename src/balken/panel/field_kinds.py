@@ -2,8 +2,9 @@
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
 from typing import Any
+
+from msgspec import field
 
 from balken.catalog.species import SPECIES
 from balken.documents.display import Diagram
@@ -33,14 +34,14 @@ from balken.units import (
     parse_stress,
 )
 from balken.units.system import PCF
+from balken.value import Value
 
 LEAST = "least timber"
 OUTDOORS = "outdoors, treated"
 Choices = list[tuple[str, str]]
 
 
-@dataclass(frozen=True)
-class FieldDef:
+class FieldDef(Value, frozen=True):
     """A field: label, text shown, and the record's changes for a typed text (raises UnitError).
 
     ``key``: by which it is found, whatever it is called and wherever it stands: the path of what it changes.

@@ -1,7 +1,6 @@
 """Snaps: the point meant when the pointer is near something, and its name."""
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,10 +10,10 @@ from balken.geometry.plane import Point, add, cross, distance, dot, left, meet, 
 from balken.model.lookup import axis_positions, grid_point, grid_position, shown_grids
 from balken.model.records import Project
 from balken.units.system import INCH
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class Snap:
+class Snap(Value, frozen=True):
     """A point and what it was taken from ("" when nothing was near)."""
 
     point: Point

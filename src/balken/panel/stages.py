@@ -1,12 +1,10 @@
 """The seven stages of the job: what each shows on the plan, what it lights, and its tools."""
 
-from dataclasses import dataclass
-
 from balken.documents.plan import PlanOf
+from balken.value import Value
 
 
-@dataclass(frozen=True)
-class Stage:
+class Stage(Value, frozen=True):
     """One stage: name of its findings, title, parts of the plan, lit layers, the commands of its tool row by name."""
 
     name: str

@@ -1,8 +1,9 @@
 """What the card shows while a drawing tool is at work: what it will make next."""
 
 from collections.abc import Callable
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from balken.model.buildups import display_name, thickness
 from balken.model.lookup import by_id, listed

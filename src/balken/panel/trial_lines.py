@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Iterator, Sequence
 
+from balken.derive.roof_sketch import RoofSketch, cut_faces
 from balken.derived.model import Model
 from balken.documents.display import Area, Circle, Item, Path
 from balken.framing.pieces import Piece
@@ -39,6 +40,19 @@ def section_trial_lines(trial: Model, model: Model, view: View) -> list[Item]:
         return _outlines(pieces, view, filled=True)
     gone = _outlines((p for p in _made(model, trial) if _meets(p, view)), view, filled=True)
     return gone + _outlines((p for p in _changed(trial, model) if _meets(p, view)), view)
+
+
+def plan_sketch_lines(sketch: RoofSketch) -> list[Item]:
+    """Return the ridges, hips and valleys of a roof being dragged, and its outline with overhangs, seen from above."""
+    if sketch.problem:
+        return []
+    lines = (line for line in sketch.plan.surface.lines if line.kind in ("ridge", "hip", "valley"))
+    return [Path(sketch.plan.ring, PEN, closed=True), *(Path((line.start[:2], line.end[:2]), PEN) for line in lines)]
+
+
+def section_sketch_lines(sketch: RoofSketch, view: View) -> list[Item]:
+    """Return the planes of a roof being dragged where the cut meets them."""
+    return [] if sketch.problem else [Path(ends, PEN) for _, ends in cut_faces(sketch.plan, view)]
 
 
 def _meets(piece: Piece, view: View) -> bool:

@@ -5,6 +5,7 @@ import traceback
 from collections.abc import Callable, Iterable
 from pathlib import Path
 
+from balken.derive.roof_sketch import RoofSketch
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.exchange import project_file
@@ -40,6 +41,8 @@ class Session:
         self.selection: tuple[str, ...] = ()
         self.hidden: frozenset[str] = frozenset()
         self.trial: Model | None = None
+        self.sketch: RoofSketch | None = None
+        """What a drag shows of a roof before it is derived."""
         self._claim: Claim | None = None
         self._stamp: Stamp = None
         self.project = project or new_project()
@@ -126,7 +129,7 @@ class Session:
             return False
         self._recent.stand(model)
         self.project, self.model = model.project, model
-        self.trial = None
+        self.trial = self.sketch = None
         self._write_journal()
         levels = by_id(project.levels)
         if self.storey not in levels or levels[self.storey].removed:
@@ -181,6 +184,12 @@ class Session:
             return f"Balken could not work this out ({type(error).__name__})."
         self.trial_changed.emit()
         return ""
+
+    def show_sketch(self, sketch: RoofSketch | None) -> None:
+        """Show a roof as a drag would leave it; nothing for None."""
+        if sketch is not self.sketch:
+            self.sketch = sketch
+            self.trial_changed.emit()
 
     @property
     def took(self) -> int:

@@ -1,6 +1,6 @@
 """What the drawing tools will make next: kept while the program runs, shown in the card."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from balken.model.lookup import listed
 from balken.model.records import Hang, Project, SetOut, WallRole
@@ -12,8 +12,7 @@ FITTED = {"width", "height", "sill", "drop"}
 """Settings that are lengths."""
 
 
-@dataclass
-class WallSettings:
+class WallSettings(Struct):
     """The next walls: build-up, set-out line, role, foot and head."""
 
     buildup: str = "framed-2x6"
@@ -37,8 +36,7 @@ class WallSettings:
         return foot, Hang(level=foot.level, offset=8.0 * FOOT if project.steps is Units.IMPERIAL else 2400.0)
 
 
-@dataclass
-class OpeningSettings:
+class OpeningSettings(Struct):
     """The next opening."""
 
     kind: str = "window"
@@ -47,8 +45,7 @@ class OpeningSettings:
     sill: float = 3.0 * FOOT
 
 
-@dataclass
-class Settings:
+class Settings(Struct):
     """All tool settings."""
 
     wall: WallSettings
@@ -65,7 +62,7 @@ class Settings:
     def fit(self, steps: Units) -> None:
         """Take round figures of a project's units where they are still those of the other ones."""
         for kept, fresh in ((self.opening, OpeningSettings()), (self, Settings.fresh())):
-            for name in FITTED & set(vars(fresh)):
+            for name in FITTED & set(fresh.__struct_fields__):
                 feet = getattr(fresh, name)
                 here, there = (feet, metric(feet)) if steps is Units.METRIC else (metric(feet), feet)
                 if getattr(kept, name) == here:

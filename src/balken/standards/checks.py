@@ -1,6 +1,5 @@
 """One check and the result of all checks of a member; every standard returns them."""
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from balken.standards.measures import Quantity, Working
@@ -46,8 +45,7 @@ class Check(Value, frozen=True):
         return over(self.demand, self.capacity)
 
 
-@dataclass(frozen=True, slots=True)
-class MemberResult:
+class MemberResult(Value, frozen=True):
     """All checks of a member; the governing one first.
 
     ``notes``: what it needs beside its section to be so strong.
@@ -68,8 +66,7 @@ class MemberResult:
         return self.checks[0]
 
 
-@dataclass(frozen=True, slots=True)
-class Span:
+class Span(Value, frozen=True):
     """The greatest clear span of a case (mm, in plan) and what limits it."""
 
     length: float
@@ -78,8 +75,7 @@ class Span:
     result: MemberResult
 
 
-@dataclass(frozen=True, slots=True)
-class GirderResult:
+class GirderResult(Value, frozen=True):
     """A beam checked, and what its line brings.
 
     ``reactions``: with every span loaded, N by case at each support; ``extremes``: the most and least over combinations
@@ -102,8 +98,7 @@ class GirderResult:
         return self.result.used
 
 
-@dataclass(frozen=True, slots=True)
-class GirderCurves:
+class GirderCurves(Value, frozen=True):
     """What a beam is bent and sheared by along its line: the most and least over combinations and arrangements.
 
     ``at``: places from its left end, mm; where the shear leaps a place stands twice.  ``sag``, ``hog``: moments, N mm, sagging

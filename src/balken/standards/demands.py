@@ -5,9 +5,10 @@ standard gave, which carry their clause.
 """
 
 import itertools
-from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal, NamedTuple
+
+from msgspec.structs import replace
 
 from balken.catalog.beams import BeamSection, cut_section
 from balken.catalog.post_shapes import PostShape
@@ -17,6 +18,7 @@ from balken.framing.pieces import MadeOf
 from balken.loads.cases import Cases, Combination, total
 from balken.loads.roof_wind import Lifting
 from balken.units.system import INCH
+from balken.value import Lazy, Value
 
 NO_LOAD = Cases()
 NOTHING_LIFTS = Lifting()
@@ -109,8 +111,7 @@ NOT_LIMITED = Limit(1.0, "")
 """Where nothing bends it."""
 
 
-@dataclass(frozen=True)
-class MemberCase:
+class MemberCase(Lazy, frozen=True):
     """One member with all that decides whether it works (mm, kN/m2 on plan, N).
 
     ``clear``: horizontal clear span. ``limit``: of the sag under the live part.
@@ -161,8 +162,7 @@ class MemberCase:
         return self.load.scaled(self.spacing / 1000.0)
 
 
-@dataclass(frozen=True)
-class StudCase:
+class StudCase(Lazy, frozen=True):
     """A stud with all that decides whether it works (mm, N, kN/m2).
 
     ``clear``: height between its plates. ``axial``: force by case. ``pressure``: wind on the wall at
@@ -193,8 +193,7 @@ class StudCase:
         return Cases(wind=self.pressure * self.spacing / 1000.0)
 
 
-@dataclass(frozen=True, slots=True)
-class BeamCase:
+class BeamCase(Value, frozen=True):
     """A beam with all that decides whether it works (mm).
 
     ``clear``: between the faces of its supports. ``span``: NDS 3.2.1. ``unbraced``: length over which nothing holds its top edge.
@@ -225,8 +224,7 @@ class BeamCase:
         return self.load.scaled(1.0 / self.span)
 
 
-@dataclass(frozen=True)
-class BeamForces:
+class BeamForces(Value, frozen=True):
     """What a header's line brings, by combination: greatest moment (N mm), shear and reaction, least reaction (N).
 
     ``sag``: E I times the greatest under live load, N mm3; ``live_moment``: the greatest under it, N mm.
@@ -246,8 +244,7 @@ NO_OVERHANG = 50.0
 CutKind = Literal["notch above", "notch below", "hole"]
 
 
-@dataclass(frozen=True, slots=True)
-class CutCase:
+class CutCase(Value, frozen=True):
     """A notch or hole in a member, with all that decides whether it may be there (mm, N).
 
     ``deep``: depth of a notch, diameter of a hole; ``long``: of a notch along the member; ``up``: the middle of a hole above
@@ -282,8 +279,7 @@ Spot = tuple[float, Cases]
 """A load at a place of a beam: how far from its left end, mm; N by case."""
 
 
-@dataclass(frozen=True)
-class GirderCase:
+class GirderCase(Lazy, frozen=True):
     """A beam on two supports or more, with overhangs or without: all that decides whether it works (mm, N).
 
     ``supports``: middles from its left end, ``bearings``: length of each along it.  ``held``: how far apart its top edge
@@ -341,8 +337,7 @@ class GirderCase:
         return stretches(self.length, self.supports, self.bearings)
 
 
-@dataclass(frozen=True, slots=True)
-class SlabCase:
+class SlabCase(Value, frozen=True):
     """A strip of a slab on its bearings, with all that decides whether it works (mm, N; ``fc``, ``fy`` N/mm2).
 
     ``width``: of the strip.  ``supports``, ``bearings``, ``patches``, ``points``: as of a beam; its own weight is among them.
@@ -392,8 +387,7 @@ class SlabCase:
         return stretches(self.length, self.supports, self.bearings)
 
 
-@dataclass(frozen=True, slots=True)
-class StringerCase:
+class StringerCase(Value, frozen=True):
     """A stringer sawn out for its treads, with all that decides whether it works (mm, N, kN/m2 on plan).
 
     ``run``, ``rise``: of the part that nothing carries between head and foot; ``throat``: what is left of its depth below the
@@ -485,8 +479,7 @@ def stretches(
     return tuple(found)
 
 
-@dataclass(frozen=True, slots=True)
-class PostCase:
+class PostCase(Value, frozen=True):
     """A post with all that decides whether it works (mm, N): its section, the height between head and foot, its load.
 
     ``plates``: species of the wooden plates that its foot stands on and its head carries, "" where there is none.

@@ -4,21 +4,20 @@ Earth by Rankine (active) or Jaky (at rest), or a typed equivalent fluid.  All p
 """
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from balken.model.records import Soil
 from balken.standards.measures import Working, working
+from balken.value import Value
 
 WATER = 9.807
 """Unit weight of water, kN/m3."""
 POINTS = 241
 
 
-@dataclass(frozen=True)
-class Pressing:
+class Pressing(Value, frozen=True):
     """Earth and water on one metre of wall: heights above its base (mm), pressure there (kN/m2)."""
 
     z: tuple[float, ...]
@@ -65,8 +64,7 @@ def pressing_on(soil: Soil, fill: float, span: float, restrained: bool) -> Press
     return Pressing(tuple(z.tolist()), tuple(p.tolist()))
 
 
-@dataclass(frozen=True, slots=True)
-class Forces:
+class Forces(Value, frozen=True):
     """Reactions at top and base (kN/m), greatest moment (kN m/m) and where (mm above the base), shear near it."""
 
     top: float

@@ -3,7 +3,6 @@
 Records of dimensions, loads and results alone; no value and no clause of any standard stands here.
 """
 
-from dataclasses import dataclass
 from typing import Literal
 
 from balken.catalog.bars import BARS
@@ -12,6 +11,7 @@ from balken.model.records import WallMaterial
 from balken.standards.checks import Check
 from balken.standards.earth_pressure import Forces, Pressing
 from balken.units.system import PSI
+from balken.value import Value
 
 Kind = Literal["strip", "pad"]
 Support = Literal["concrete", "masonry", "plate"]
@@ -21,8 +21,7 @@ class FootingError(ValueError):
     """A footing that cannot be designed: what is wrong and what to do."""
 
 
-@dataclass(frozen=True, slots=True)
-class Sideways:
+class Sideways(Value, frozen=True):
     """What pushes a footing sideways at its top, and turns it.
 
     ``earth``: shear (N/mm under a wall, N) and ``moment`` (N mm/mm, N mm) at the top of the footing, in service, from
@@ -45,8 +44,7 @@ class Sideways:
 NOTHING = Sideways()
 
 
-@dataclass(frozen=True)
-class FootingCase:
+class FootingCase(Value, frozen=True):
     """What a footing carries and stands on.
 
     ``load``: on its top, N/mm under a wall, N under a column; ``size``: thickness of the wall or side of the
@@ -73,8 +71,7 @@ class FootingCase:
         return self.flush * max((width - self.size) / 2.0, 0.0) if self.flush else self.eccentricity
 
 
-@dataclass(frozen=True, slots=True)
-class CombinedCase:
+class CombinedCase(Value, frozen=True):
     """Two columns ``apart`` mm from middle to middle, their loads (N) and sides (mm), soil and concrete."""
 
     loads: tuple[Cases, Cases]
@@ -86,8 +83,7 @@ class CombinedCase:
     sideways: Sideways = NOTHING
 
 
-@dataclass(frozen=True, slots=True)
-class OnSoil:
+class OnSoil(Value, frozen=True):
     """What the soil feels under one combination: force a mm across (N/mm), its eccentricity (mm), pressure (kN/m2)."""
 
     force: float
@@ -97,8 +93,7 @@ class OnSoil:
     wind: bool
 
 
-@dataclass(frozen=True, slots=True)
-class BarSet:
+class BarSet(Value, frozen=True):
     """Bars alike: number of the bar, spacing (mm), how many across the footing, length of one, hooked ends.
 
     ``hooks``: how many of its ends are, where it is hooked.
@@ -132,8 +127,7 @@ STABILITY = ("load within the kern", "uplift", "sliding", "overturning")
 """The checks of what keeps a footing in place."""
 
 
-@dataclass(frozen=True, slots=True)
-class FootingDesign:
+class FootingDesign(Value, frozen=True):
     """A footing as designed: sizes in mm, soil pressure in kN/m2, bars, all checks with the governing one first.
 
     ``length`` of a strip is one metre of wall.
@@ -169,8 +163,7 @@ class FootingDesign:
         return tuple(c for c in self.checks if c.name in STABILITY)
 
 
-@dataclass(frozen=True, slots=True)
-class LeastFooting:
+class LeastFooting(Value, frozen=True):
     """The least a footing may measure, mm: width, projection beside its wall, thickness plain and with bars."""
 
     width: float
@@ -179,8 +172,7 @@ class LeastFooting:
     reinforced: float
 
 
-@dataclass(frozen=True, slots=True)
-class EarthCase:
+class EarthCase(Value, frozen=True):
     """A wall against earth: what it is made of, how it stands, what presses and what it carries.
 
     ``fill``: earth outside above the base, ``span``: from the base to what holds its top (or its free top), mm.
@@ -202,8 +194,7 @@ class EarthCase:
     bolts: float = 0.0
 
 
-@dataclass(frozen=True)
-class EarthWall:
+class EarthWall(Value, frozen=True):
     """A foundation wall against earth; per metre of it.  Moments in kN m, forces in kN.
 
     ``face``: the face that is in tension.  ``waiting``: it is meant to be held by a floor that is not there yet.

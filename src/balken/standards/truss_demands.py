@@ -1,19 +1,19 @@
 """What is asked about the sticks and joints of trusses, and what comes back; a standard answers (``standard.py``)."""
 
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
+from balken.value import Lazy, Value
+
 Array = NDArray[np.float64]
 Joined = Literal["plates", "gussets"]
 """By what sticks of trusses are joined: toothed plates, or gussets of plywood with nails."""
 
 
-@dataclass(frozen=True, eq=False)
-class StickDemands:
+class StickDemands(Value, frozen=True, eq=False):
     """Elements of trusses of one make with all that decides whether they work.
 
     ``sizes``, ``grades``: of each element (e) its section and grade, ``species``, ``plies``: of all the wood; ``repeated``: three or more side by
@@ -40,8 +40,7 @@ class StickDemands:
     durations: Array
 
 
-@dataclass(frozen=True, eq=False)
-class StickUses:
+class StickUses(Lazy, frozen=True, eq=False):
     """How far elements are used: checks by name with their clause and their parts (b, e, c), of b = 1 where they are the same of all."""
 
     rows: tuple[tuple[str, str, Array], ...]
@@ -59,8 +58,7 @@ class StickUses:
 Point = tuple[float, float]
 
 
-@dataclass(frozen=True, eq=False)
-class PlateDemand:
+class PlateDemand(Value, frozen=True, eq=False):
     """A stick under a pair of plates at a joint, with all that decides whether it is held.
 
     ``axis``: its grain; ``angle``: of the plate's length from level, degrees; ``forces`` (c, 2): what it gives to the joint in each

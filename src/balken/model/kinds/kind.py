@@ -1,14 +1,13 @@
 """What Balken knows of each kind of authored record."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 from balken.model.base import Record
+from balken.value import Value
 
 
-@dataclass(frozen=True)
-class Kind:
+class Kind(Value, frozen=True):
     """A kind: its record, the field of the project that holds them, how it is called, the rules it keeps.
 
     ``prefix``: of the ids of new ones.  ``rule``: holds for each of them; ``rules``: hold for all of them together.  A

@@ -5,7 +5,6 @@ kN/m, moments in kN m/m, stresses in N/mm2.
 """
 
 import math
-from dataclasses import dataclass
 
 from balken.catalog.bars import BARS
 from balken.catalog.blocks import CELL, Block, net_section
@@ -15,6 +14,7 @@ from balken.standards.ground import BarSet
 from balken.standards.measures import working
 from balken.standards.us import aci
 from balken.units.system import FOOT, INCH, PSI
+from balken.value import Value
 
 TENSION: dict[str, tuple[float, float]] = {"type M or S": (33.0, 86.0), "type N": (25.0, 84.0)}
 """Table 8.2.4.2, psi, normal to bed joints, portland cement-lime or mortar cement: hollow ungrouted, fully grouted."""
@@ -24,8 +24,7 @@ COVER = 2.0 * INCH
 """6.1.3: bars above No. 5 in masonry exposed to earth; taken for all of them, to the inside face."""
 
 
-@dataclass(frozen=True, slots=True)
-class BlockForces:
+class BlockForces(Value, frozen=True):
     """What acts on a metre of wall: height and buckling length (mm), moment, shear, greatest load and least dead load.
 
     Shear is that at the face of the support, and the dead load that above the section.
@@ -105,8 +104,7 @@ def axial_stress(fm: float, slender: float) -> float:
     return fm / 4.0 * (1.0 - (slender / 140.0) ** 2 if slender <= 99.0 else (70.0 / slender) ** 2)
 
 
-@dataclass(frozen=True, slots=True)
-class Cracked:
+class Cracked(Value, frozen=True):
     """A cracked section: depth of the pressed part (mm) and stresses in steel and masonry for a moment of 1 N mm."""
 
     depth: float

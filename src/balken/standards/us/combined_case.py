@@ -1,7 +1,6 @@
 """Footings under two columns: soil pressure under both, and strength along, across and round them by ACI 318-19."""
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -18,6 +17,7 @@ from balken.standards.us.asce7 import ASD
 from balken.standards.us.footing_bars import spacing_check
 from balken.standards.us.footing_checks import wind_checks
 from balken.units.system import INCH
+from balken.value import Lazy
 
 POINTS = 401
 Array = NDArray[np.float64]
@@ -95,8 +95,7 @@ def checked_combined(case: CombinedCase, before: float, length: float, width: fl
     return FootingDesign(stand_in, width, length, deep, True, tuple(sets), q, tuple(checks))
 
 
-@dataclass(frozen=True)
-class _Section:
+class _Section(Lazy, frozen=True):
     """A combined footing of given size with its bars' diameter, and the beam along it by strength combination."""
 
     case: CombinedCase

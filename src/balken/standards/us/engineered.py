@@ -4,15 +4,14 @@ Glued laminated timber 24F-V4 of Douglas fir: NDS Supplement 2018, Table 5A.  La
 publish it (no one maker's list; results that rest on it say so).
 """
 
-from dataclasses import asdict, dataclass
+from msgspec.structs import asdict
 
 from balken.catalog.beams import BeamSection
 from balken.catalog.own_beams import WoodValues
 from balken.units.system import FOOT, INCH, PSI
 
 
-@dataclass(frozen=True, slots=True)
-class Engineered(WoodValues):
+class Engineered(WoodValues, frozen=True):
     """Values of a product and where they come from."""
 
     source: str

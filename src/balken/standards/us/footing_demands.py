@@ -1,16 +1,14 @@
 """What the factored loads ask of a footing's concrete: moments and shears at both sides of its wall or column."""
 
-from dataclasses import dataclass
-
 from balken.analysis.linear_pressure import Pressure, pressure
 from balken.loads.cases import Combination
 from balken.standards.ground import FootingCase
 from balken.standards.us import aci
 from balken.standards.us.footing_case import EARTH_FACTOR, support_half
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class Side:
+class Side(Value, frozen=True):
     """One side of a footing: how far it projects from the critical section, greatest moment and shear there.
 
     Per footing (N mm, N), of a strip per metre.
@@ -23,8 +21,7 @@ class Side:
     shear_by: str
 
 
-@dataclass(frozen=True, slots=True)
-class Demands:
+class Demands(Value, frozen=True):
     """Both sides, and the greatest load on the footing's top (N, N/mm) with the moment it brings (N mm) for punching."""
 
     sides: tuple[Side, Side]

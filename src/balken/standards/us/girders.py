@@ -5,10 +5,10 @@ bottom edge at the supports alone, so that a stretch that hogs is as long as its
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from balken.analysis.lines import Line, Solved
@@ -39,6 +39,7 @@ from balken.standards.us.stability import (
 from balken.standards.us.uplift import uplift_check
 from balken.standards.us.values import reference_values, size_factors
 from balken.units.system import INCH
+from balken.value import Value
 
 Array = NDArray[np.float64]
 MOVING = (Cases._fields.index("live"), Cases._fields.index("roof_live"))
@@ -139,8 +140,7 @@ def girder_values(case: GirderCase) -> tuple[tuple[str, Working], ...]:
     return ((v.source, row),)
 
 
-@dataclass(frozen=True, eq=False)
-class _Line:
+class _Line(Value, frozen=True, eq=False):
     """A beam's line solved, whatever its section: what is always there and each span's part of the loads that move.
 
     Arrays (parts, places, cases + 1); the last case is a weight of 1 N/mm along it.
@@ -261,8 +261,7 @@ def _line(case: GirderCase) -> Line:
 # Wood -----------------------------------------------------------------------------------------------
 
 
-@dataclass(frozen=True, slots=True)
-class _Wood:
+class _Wood(Value, frozen=True):
     """Stresses that a beam's wood takes before load duration and stability, N/mm2; ``volume``: whether CV applies."""
 
     fb: float

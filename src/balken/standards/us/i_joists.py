@@ -5,8 +5,9 @@ factor.  The sag has a part of its own from shear.  Joists side by side count ea
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from functools import lru_cache
+
+from msgspec.structs import replace
 
 from balken.analysis.beam import simple_deflection, simple_moment
 from balken.catalog.joists import series_of
@@ -19,6 +20,7 @@ from balken.standards.measures import Working, working
 from balken.standards.us.asce7 import ASD
 from balken.standards.us.uplift import uplift_check
 from balken.units.system import FOOT, INCH, POUND_FORCE
+from balken.value import Value
 
 CLAUSE = "APA PRI-400"
 SAG_LIMIT = Limit(480.0, "APA PRI-400")
@@ -33,8 +35,7 @@ STIFFENERS = ("web stiffeners at its ends",)
 INNER_STIFFENERS = ("web stiffeners over its inner bearings",)
 
 
-@dataclass(frozen=True, slots=True)
-class IJoist:
+class IJoist(Value, frozen=True):
     """Tabulated values of one I-joist: moment (N mm), shear, end and inner reaction (N) without web stiffeners, ``ei``
     (N mm2), ``k`` of the sag from shear (N): w L2/k of an even load; what it bears with web stiffeners (0: not tabulated).
     """

@@ -6,9 +6,10 @@ span is that of NDS 3.2.1; the span tables of the IRC (AWC) take it clear betwee
 """
 
 import math
-from dataclasses import replace
 from functools import lru_cache
 from typing import Literal
+
+from msgspec.structs import replace
 
 from balken.analysis.beam import (
     TwoSpans,

@@ -6,7 +6,6 @@ that at the face of a bearing, sag is kept by the least thickness alone (Table 7
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -21,6 +20,7 @@ from balken.standards.demands import SlabBars, SlabCase
 from balken.standards.measures import Working, working
 from balken.standards.us import aci
 from balken.units.system import INCH, PSI
+from balken.value import Value
 
 Array = NDArray[np.float64]
 MOVING = (Cases._fields.index("live"), Cases._fields.index("roof_live"))
@@ -37,8 +37,7 @@ LEAST_DEPTH = {(0, False): 20.0, (1, False): 24.0, (2, False): 28.0, (0, True): 
 FACES = 1e-6
 
 
-@dataclass(frozen=True)
-class _Bent:
+class _Bent(Value, frozen=True):
     """What bends and shears a strip: greatest and least moments along it, N mm, the greatest shear off its bearings, N."""
 
     at: Array

@@ -1,7 +1,8 @@
 """The standards of the United States as one object."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+
+from msgspec import field
 
 from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
@@ -74,14 +75,14 @@ from balken.standards.us.asce7 import ASD
 from balken.standards.us.stability import repetitive_factor
 from balken.standards.us.values import reference_values, size_factors
 from balken.units.system import INCH
+from balken.value import Value
 
 SAG = "IRC R301.7"
 FLOORS, CEILINGS = Limit(360.0, SAG), Limit(240.0, SAG)
 _LETTERS = dict(zip(Cases._fields, ("D", "L", "Lr", "S", "W"), strict=True))
 
 
-@dataclass(frozen=True, eq=False)
-class UnitedStates:
+class UnitedStates(Value, frozen=True, eq=False):
     """ASCE 7-16, NDS 2018, ACI 318-19, TMS 402-16, AISC 360-16, IRC 2018."""
 
     id: str = "us"

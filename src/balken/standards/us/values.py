@@ -4,17 +4,18 @@ NDS Supplement 2018: Table 4A (DF-L, Hem-Fir, S-P-F), Table 4B (Southern Pine) a
 written down from memory.  Southern Pine values are tabulated by depth and include the size factor.
 """
 
-from dataclasses import dataclass, replace
 from functools import lru_cache
+
+from msgspec.structs import replace
 
 from balken.catalog.section_record import Section
 from balken.catalog.species import grade_name, species_name
 from balken.standards.us.engineered import VENEER, VENEER_FC, VENEER_FT, depth_factor
 from balken.units.system import PSI
+from balken.value import Value
 
 
-@dataclass(frozen=True, slots=True)
-class Values:
+class Values(Value, frozen=True):
     """Reference design values, N/mm2 (NDS symbols)."""
 
     fb: float

@@ -250,6 +250,7 @@ def test_ledgers_close_the_outer_corners_of_knee_walls():
 )  # fmt: skip
 @settings(max_examples=5, phases=(Phase.explicit, Phase.reuse, Phase.generate))
 @example(pitch=0.4, below=1.25, inward=4.0, overhang=0.0, size="2x8", gables=("wall-2", "wall-3"))
+@example(pitch=0.3249, below=1.8715, inward=4.0694, overhang=0.344, size="2x10", gables=("wall-1",))
 def test_planes_meet_round_corners_of_knee_walls(pitch, below, inward, overhang, size, gables):
     over = 0.0 if len(gables) == 2 else overhang * FOOT
     p = hipped(pitch, gables, overhang=over, rafters=Choice(size=size))

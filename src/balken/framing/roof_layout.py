@@ -116,6 +116,40 @@ def top_edge(bevel: float, slope: float) -> float:
 Thick = Callable[[RoofLine], float]
 
 
+class Beside(NamedTuple):
+    """A line beside a plane, as rafters there ask for it: its kind, ends in plan, way, how long and half how thick it is, mm; itself."""
+
+    kind: str
+    along: tuple[Point, Point]
+    way: Point
+    long: float
+    half: float
+    line: RoofLine
+
+    def apart(self, at: Place) -> float:
+        """Return how far a place lies from it in plan."""
+        ((ax, ay), _), (wx, wy) = self.along, self.way
+        x, y = at[0] - ax, at[1] - ay
+        s = min(max(x * wx + y * wy, 0.0), self.long)
+        return math.hypot(x - wx * s, y - wy * s)
+
+    def against(self, way: Point) -> Cut:
+        """Return the cut of a member along ``way`` against it."""
+        return Cut(max(_angle(way, self.way), 1.0), self.half, self.kind, self.along)
+
+
+def beside_planes(surface: RoofSurface, thick: Thick) -> dict[int, list[Beside]]:
+    """Return the lines beside each plane, by its edge."""
+    found: dict[int, list[Beside]] = {}
+    for line in surface.lines:
+        along = _plan(line)
+        half = thick(line) / 2.0 if line.kind in ("ridge", "hip", "valley", "wall") else 0.0
+        made = Beside(line.kind, along, unit(*along), distance(*along), half, line)
+        for edge in {*line.edges}:
+            found.setdefault(edge, []).append(made)
+    return found
+
+
 def usual(line: RoofLine) -> float:
     """Return the thickness of one board for any ridge, hip and valley; nothing where rafters end at a wall."""
     return 0.0 if line.kind == "wall" else THICK
@@ -135,15 +169,12 @@ def roof_members(
         made = _of_line(run.line, surface, outline, overhangs, thick)
         if made is not None:
             found.append(made._replace(edges=run.edges))
-    beside: dict[int, list[RoofLine]] = {}
-    for line in surface.lines:
-        for edge in {*line.edges}:
-            beside.setdefault(edge, []).append(line)
+    beside = beside_planes(surface, thick)
     taken: dict[tuple[int, ...], list[int]] = {}
     stand = stations(surface, outline, edges, how)
     for face in surface.faces:
         lines = beside.get(face.edge, [])
-        for one in _rafters(face, lines, outline, edges, overhangs, stand[face.edge], thick):
+        for one in _rafters(face, lines, outline, edges, overhangs, stand[face.edge]):
             # Where planes of one slope meet in a point or side by side, a rafter there is one, the longer, not one of each.
             way = unit(*one.ends)
             at = tuple(round(v) for v in (dot(left(way), one.start[:2]), 1e3 * way[0], 1e3 * way[1]))
@@ -280,12 +311,11 @@ def _tail(
 
 def _rafters(
     face: RoofFace,
-    lines: list[RoofLine],
+    lines: list[Beside],
     outline: Sequence[Point],
     edges: Sequence[RoofEdge],
     overhangs: Sequence[float],
     stand: Sequence[float],
-    thick: Thick,
 ) -> Iterator[RoofMember]:
     """Yield the rafters of one plane."""
     n = len(outline)
@@ -296,7 +326,7 @@ def _rafters(
     if dot(inward, sub(_middle(ring), first)) < 0.0:  # the outline turns the other way round
         inward = (-inward[0], -inward[1])
     for at in stand:
-        for made in _at(face, lines, outline, overhangs, add(first, way, at), inward, thick):
+        for made in _at(face, lines, outline, overhangs, add(first, way, at), inward):
             # Where it runs on over another roof, an eave beyond its wall bears no rafter.
             if not made.at_eave or -1.0 < at < long + 1.0 or not any(e.kind == "roof" for e in edges):
                 yield made
@@ -318,18 +348,17 @@ def rafters_at(
     inward = left(way)
     if dot(inward, sub(_middle([(x, y) for x, y, _ in face.ring]), first)) < 0.0:
         inward = (-inward[0], -inward[1])
-    lines = [line for line in surface.lines if edge in line.edges]
-    return list(_at(face, lines, outline, overhangs, add(first, way, along), inward, thick))
+    lines = beside_planes(surface, thick).get(edge, [])
+    return list(_at(face, lines, outline, overhangs, add(first, way, along), inward))
 
 
 def _at(
     face: RoofFace,
-    lines: list[RoofLine],
+    lines: list[Beside],
     outline: Sequence[Point],
     overhangs: Sequence[float],
     foot: Point,
     inward: Point,
-    thick: Thick,
 ) -> Iterator[RoofMember]:
     ring, slope = [(x, y) for x, y, _ in face.ring], math.degrees(math.atan(face.pitch))
     for low, high in chords((tuple(ring),), foot, inward):
@@ -337,7 +366,7 @@ def _at(
             continue
         begin, end = _place(face, foot, inward, low), _place(face, foot, inward, high)
         tail = _tail_of(lines, outline, face.edge, foot, inward, overhangs[face.edge]) if low < AT_END else None
-        made = _rafter(face, lines, begin, end, inward, slope, tail, thick)
+        made = _rafter(face, lines, begin, end, inward, slope, tail)
         if made is not None:
             yield made
 
@@ -353,25 +382,24 @@ def _place(face: RoofFace, foot: Point, inward: Point, far: float) -> Place:
 
 def _rafter(
     face: RoofFace,
-    lines: list[RoofLine],
+    lines: list[Beside],
     begin: Place,
     end: Place,
     inward: Point,
     slope: float,
     tail: "Tail | None",
-    thick: Thick,
 ) -> RoofMember | None:
-    top, cut = _meets(lines, end, inward, thick)
+    top, cut = _meets(lines, end, inward)
     bottom, foot, over = "eave", SQUARE, 0.0
     if tail is None:
-        bottom, foot = _meets(lines, begin, inward, thick)
+        bottom, foot = _meets(lines, begin, inward)
     else:
         over = tail.over
         if tail.ends_at is not None:
-            foot = _against(tail.ends_at, inward, thick)
+            foot = tail.ends_at.against(inward)
             bottom = "eave" if over > foot.shorter else "valley"
             foot = foot._replace(kind=TAIL if bottom == "eave" else "valley")
-    role, cut = "common rafter", _pointed(lines, end, inward, cut, thick)
+    role, cut = "common rafter", _pointed(lines, end, inward, cut)
     if top == "hip" and cut.point is None:
         role = "hip jack" if bottom != "valley" else "cripple jack"
     elif bottom == "valley":
@@ -389,30 +417,32 @@ def _rafter(
     )  # fmt: skip
 
 
-def _meets(lines: list[RoofLine], at: Place, way: Point, thick: Thick) -> tuple[str, Cut]:
+def _meets(lines: list[Beside], at: Place, way: Point) -> tuple[str, Cut]:
     """Return what a rafter of a plane meets at a place, and how it is cut there."""
-    near = [(off, line.kind != "ridge", k) for k, line in enumerate(lines) if (off := _apart(at, line)) < AT_END]
+    near = [(off, line.kind != "ridge", k) for k, line in enumerate(lines) if (off := line.apart(at)) < AT_END]
     if not near:
         return "", SQUARE
     # Where a ridge ends among hips, it meets the ridge.
     least = min(off for off, _, _ in near)
     line = lines[min((kind, off, k) for off, kind, k in near if off < least + AT_TOP)[2]]
-    return line.kind, _against(line, way, thick)
+    return line.kind, line.against(way)
 
 
-def _pointed(lines: list[RoofLine], at: Place, way: Point, cut: Cut, thick: Thick) -> Cut:
+def _pointed(lines: list[Beside], at: Place, way: Point, cut: Cut) -> Cut:
     """Return the cut of a rafter that ends where two hips meet, one on each side of it: pointed; else its cut as it is."""
     if cut.kind != "hip":
         return cut
     aside, met = left(way), dict[bool, tuple[float, float]]()
-    for line in lines:
-        top = max(line.start, line.end, key=lambda p: p[2])
-        if line.kind == "hip" and distance(top[:2], at[:2]) < AT_TOP:
-            low = min(line.start, line.end, key=lambda p: p[2])
+    for hip in lines:
+        if hip.kind != "hip":
+            continue
+        top = max(hip.line.start, hip.line.end, key=lambda p: p[2])
+        if distance(top[:2], at[:2]) < AT_TOP:
+            low = min(hip.line.start, hip.line.end, key=lambda p: p[2])
             down = unit(top[:2], low[:2])
             across = dot(aside, down)
             if abs(across) > 1e-3:
-                met[across > 0.0] = thick(line) / 2.0 / abs(across), -dot(way, down) / abs(across)
+                met[across > 0.0] = hip.half / abs(across), -dot(way, down) / abs(across)
     if len(met) < 2:
         return cut
     # Its end between both faces: before each by what that is thick, and the more so the farther aside.
@@ -423,30 +453,23 @@ def _pointed(lines: list[RoofLine], at: Place, way: Point, cut: Cut, thick: Thic
     return cut._replace(point=max(one + aside_at * by, other - aside_at * back))
 
 
-def _against(line: RoofLine, way: Point, thick: Thick) -> Cut:
-    """Return the cut of a member along ``way`` against a line."""
-    between = _angle(way, unit(line.start[:2], line.end[:2]))
-    half = thick(line) / 2.0 if line.kind in ("ridge", "hip", "valley", "wall") else 0.0
-    return Cut(max(between, 1.0), half, line.kind, (line.start[:2], line.end[:2]))
-
-
 class Tail(NamedTuple):
     """How far in plan a rafter runs on beyond its wall, mm, and the valley whose tail it ends at, None where it reaches the eave."""
 
     over: float
-    ends_at: RoofLine | None
+    ends_at: Beside | None
 
 
 def _tail_of(
-    lines: list[RoofLine], outline: Sequence[Point], edge: int, foot: Point, inward: Point, over: float
+    lines: list[Beside], outline: Sequence[Point], edge: int, foot: Point, inward: Point, over: float
 ) -> Tail:
     """Return the tail of a rafter: beside an inner corner it ends at that of the valley."""
     best = Tail(over, None)
     corners = (outline[edge], outline[(edge + 1) % len(outline)])
-    for line in lines:
-        if line.kind != "valley":
+    for one in lines:
+        if one.kind != "valley":
             continue
-        low, high = sorted((line.start, line.end), key=lambda p: p[2])
+        low, high = sorted((one.line.start, one.line.end), key=lambda p: p[2])
         if min(distance(low[:2], corner) for corner in corners) > 1.0:
             continue
         way = unit(low[:2], high[:2])
@@ -455,16 +478,8 @@ def _tail_of(
             continue
         far = -dot(inward, sub(at, foot))
         if -AT_END < far < best.over + AT_END and dot(way, sub(at, low[:2])) < AT_END:
-            best = Tail(min(max(far, 0.0), best.over), line)
+            best = Tail(min(max(far, 0.0), best.over), one)
     return best
-
-
-def _apart(at: Place, line: RoofLine) -> float:
-    """Return how far a place lies from a line in plan."""
-    a, b = line.start[:2], line.end[:2]
-    d = unit(a, b)
-    s = min(max(dot(sub(at[:2], a), d), 0.0), distance(a, b))
-    return distance(at[:2], add(a, d, s))
 
 
 def lengths(lines: Sequence[RoofLine]) -> dict[str, float]:

@@ -54,18 +54,19 @@ ASLANT = 0.02
 
 
 class Strip(NamedTuple):
-    """A ridge, hip or valley in plan: half as wide as it is, mm."""
+    """A ridge, hip or valley in plan: half as wide as it is; the ends of its middle, its tail left out, and how far these are apart, mm."""
 
     member: RoofMember
     half: float
     box: tuple[float, float, float, float]
+    ends: tuple[Point, Point]
+    long: float
     seat: tuple[float, float] | None = None
     """Of a beam under the rafters: half as thick as it is, and how high its upper face lies, mm; in plan it takes nothing off them."""
 
-    @property
-    def ends(self) -> tuple[Point, Point]:
-        """The ends of its middle in plan, its tail left out."""
-        return self.member.ends
+
+def _strip_of(m: RoofMember, half: float, out: float, seat: tuple[float, float] | None = None) -> Strip:
+    return Strip(m, half, _box(m.ends, out), m.ends, distance(*m.ends), seat)
 
 
 def surface_solids(
@@ -78,8 +79,8 @@ def surface_solids(
         for one in members
         if not one.wall
     )
-    lines += tuple(Strip(m, half, _box(m.ends, LEDGER)) for m, half in as_lines(plan, members))
-    lines += tuple(Strip(m, 0.0, _box(m.ends, LEDGER)) for m in _faces_of_trusses(plan))
+    lines += tuple(_strip_of(m, half, LEDGER) for m, half in as_lines(plan, members))
+    lines += tuple(_strip_of(m, 0.0, LEDGER) for m in _faces_of_trusses(plan))
     beside = _beside_planes(lines)
     made = (_piece(plan, x, boards, beside.get(x.member.edges[0], ()) if x.wall else lines) for x in members)
     found = [*(piece for piece in made if piece is not None), *valley_boards(plan, boards.rafter)]
@@ -171,8 +172,8 @@ def _strip(plan: SurfacePlan, m: RoofMember, lumber: Section, below: frozenset[f
     thick, half = lumber.breadth, lumber.breadth / 2.0
     if m.role == "ridge" and frozenset(m.edges) in below:
         top = m.start[2] + plan.bearing + plan.plate_to_top - line_drop(plan, m, lumber)
-        return Strip(m, 0.0, _box(m.ends, thick), (half, top))
-    return Strip(m, half, _box(m.ends, thick + m.over))
+        return _strip_of(m, 0.0, thick, (half, top))
+    return _strip_of(m, half, thick + m.over)
 
 
 def _beside_planes(lines: tuple[Strip, ...]) -> dict[int, tuple[Strip, ...]]:
@@ -309,8 +310,8 @@ def _reaches(ring: Ring, box: Box, middle: Point, line: Strip, edge: int) -> boo
     """Return whether a corner of an outline stands in a line, its tail with it, or a corner of that in the outline."""
     if line.box[0] > box[2] or line.box[2] < box[0] or line.box[1] > box[3] or line.box[3] < box[1]:
         return False
-    a, b = line.ends
-    long, own = distance(a, b), off_line(middle, a, b)[1]
+    (a, b), long = line.ends, line.long
+    own = off_line(middle, a, b)[1]
     places = [off_line(p, a, b) for p in ring]
     least = -math.inf if edge in line.member.edges else -line.half  # no rafter of a plane crosses its lines
     if any(

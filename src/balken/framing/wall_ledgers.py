@@ -195,11 +195,17 @@ def as_lines(plan: SurfacePlan, members: Sequence[SurfaceMember]) -> list[tuple[
     """
     heads = [one.member for one in members if one.wall and one.member.head.kind == "wall"]
     found = []
+    core, n = plan.outline.core, len(plan.outline.core)
     for line in plan.surface.lines:
-        if wall_side(plan, line) is None:
+        side = wall_side(plan, line)
+        if side is None:
             continue
+        way = unit(core[side], core[(side + 1) % n])
+        start, end = sorted((line.start, line.end), key=lambda p, way=way: dot(way, p[:2]))  # type: ignore[misc]
+        # Round an outer corner it runs on over the end of the next one.
+        over = max(-dot(way, sub(_between_gables(plan, side, start, end)[0][:2], start[:2])), 0.0)
         m = RoofMember(
-            "ledger", line.start, line.end, line.edges[:1], line.length, line.length, 0.0, 0.0, 0.0, SQUARE, SQUARE
+            "ledger", start, end, line.edges[:1], line.length, line.length, 0.0, 0.0, 0.0, SQUARE, SQUARE, over
         )
         hangs = any(head.edges[0] == line.edges[0] and _ends_on(head, line) for head in heads)
         found.append((m, LEDGER if hangs else 0.0))

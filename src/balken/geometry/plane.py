@@ -1,10 +1,12 @@
 """Points, directions, lines and rings in a plane.
 
-A point is a pair of floats in mm, a ring a tuple of points without a repeated last one.
+A point is a pair of floats in mm, a ring a tuple of points without a repeated last one.  What is asked most often is written out: calls
+would cost more than the sums.
 """
 
 import math
 from collections.abc import Iterable, Sequence
+from math import hypot
 
 import numpy as np
 import shapely
@@ -40,15 +42,16 @@ def cross(a: Point, b: Point) -> float:
 
 def distance(a: Point, b: Point) -> float:
     """Return the distance between two points."""
-    return math.hypot(b[0] - a[0], b[1] - a[1])
+    return hypot(b[0] - a[0], b[1] - a[1])
 
 
 def unit(a: Point, b: Point) -> Point:
     """Return the unit direction from ``a`` to ``b``; raises ValueError when they coincide."""
-    length = distance(a, b)
+    x, y = b[0] - a[0], b[1] - a[1]
+    length = hypot(x, y)
     if length == 0.0:
         raise ValueError("no direction between two equal points")
-    return ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
+    return (x / length, y / length)
 
 
 def turn(point: Point, degrees: float) -> Point:
@@ -71,17 +74,25 @@ def meet(p: Point, d: Point, q: Point, e: Point) -> Point | None:
 
     None when the lines are parallel (to within 0.06 degrees for unit directions).
     """
-    across = cross(d, e)
-    if abs(across) < 1e-3:
+    (dx, dy), (ex, ey) = d, e
+    across = dx * ey - dy * ex
+    if -1e-3 < across < 1e-3:
         return None
-    return add(p, d, cross(sub(q, p), e) / across)
+    (px, py), (qx, qy) = p, q
+    far = ((qx - px) * ey - (qy - py) * ex) / across
+    return (px + far * dx, py + far * dy)
 
 
 def off_line(point: Point, start: Point, end: Point) -> tuple[float, float]:
     """Return (distance along, distance to the left) of a point from the line start-end."""
-    d = unit(start, end)
-    r = sub(point, start)
-    return dot(r, d), cross(d, r)
+    (x0, y0), (x1, y1) = start, end
+    x, y = x1 - x0, y1 - y0
+    length = hypot(x, y)
+    if length == 0.0:
+        raise ValueError("no direction between two equal points")
+    x, y = x / length, y / length
+    across, up = point[0] - x0, point[1] - y0
+    return across * x + up * y, x * up - y * across
 
 
 def to_segment(point: Point, start: Point, end: Point) -> float:
@@ -202,13 +213,20 @@ def clipped(ring: Sequence[Point], normal: Point, least: float) -> Ring:
     parts joined along the cut.
     """
     kept: list[Point] = []
-    for k in range(len(ring)):
-        p, q = ring[k - 1], ring[k]
-        a, b = dot(normal, p) - least, dot(normal, q) - least
+    if not ring:
+        return ()
+    nx, ny = normal
+    px, py = ring[-1]
+    a = nx * px + ny * py - least
+    for q in ring:
+        qx, qy = q
+        b = nx * qx + ny * qy - least
         if (a >= 0.0) != (b >= 0.0):
-            kept.append(add(p, sub(q, p), a / (a - b)))
+            part = a / (a - b)
+            kept.append((px + part * (qx - px), py + part * (qy - py)))
         if b >= 0.0:
             kept.append(q)
+        px, py, a = qx, qy, b
     return tuple(kept)
 
 

@@ -5,6 +5,7 @@ import math
 import re
 from pathlib import Path
 
+import numpy as np
 import pytest
 import shapely
 from hypothesis import given
@@ -84,3 +85,14 @@ def test_nothing_but_geometry_looks_into_a_solid():
         if inside.search(line)
     ]
     assert not found
+
+
+def test_triangles_of_everything_look_outward(demo_model):
+    """By the divergence theorem what they enclose is each solid's volume, above 0: only then may the 3-D view leave out what looks away."""
+    pieces = [piece for group in demo_model.groups for piece in group]
+    pieces += [piece for wall in demo_model.framed.values() for piece in wall.pieces]
+    for piece in pieces:
+        triangles, _ = piece.solid.mesh()
+        a, b, c = (triangles[:, k] - triangles[0, 0] for k in range(3))
+        within = np.einsum("ij,ij->i", a, np.cross(b, c)).sum() / 6.0
+        assert within == pytest.approx(piece.solid.volume, rel=1e-3, abs=10.0), piece.key

@@ -144,6 +144,7 @@ class Picture(QWidget):
         meshes = [reference_solid(r).mesh() for r in shown]
         actor = self._surface(np.concatenate([t for t, _ in meshes]), "#A9B4C2")
         actor.GetProperty().SetOpacity(0.35)
+        actor.GetProperty().BackfaceCullingOff()
         self._keys[actor] = [r.id for r, (t, _) in zip(shown, meshes, strict=True) for _ in range(len(t))]
         self._renderer.AddActor(actor)
         self._renderer.AddActor(self._lines(np.concatenate([e for _, e in meshes]), "#6C7A89", 1.0))
@@ -206,6 +207,8 @@ class Picture(QWidget):
         actor.GetProperty().SetInterpolationToFlat()
         actor.GetProperty().SetAmbient(0.35)
         actor.GetProperty().SetDiffuse(0.7)
+        # All triangles of solids look outward; those that look away lie behind others, and cost as much.
+        actor.GetProperty().BackfaceCullingOn()
         actor.GetMapper().SetResolveCoincidentTopologyToPolygonOffset()
         return actor
 

@@ -16,7 +16,20 @@ from balken.framing.gable_ladders import lower_planes, rakes
 from balken.framing.pieces import Piece, split_run
 from balken.framing.surface_roofs import SurfacePlan, eave
 from balken.geometry.leaning import Leaning
-from balken.geometry.plane import Point, Ring, add, cross, distance, dot, largest, left, meet, polygons_of, sub
+from balken.geometry.plane import (
+    Point,
+    Ring,
+    add,
+    anticlockwise,
+    cross,
+    distance,
+    dot,
+    largest,
+    left,
+    meet,
+    polygons_of,
+    sub,
+)
 from balken.geometry.prism import upright
 from balken.geometry.roof_surface import RoofLine
 from balken.geometry.trimmed import Trimmed, trimmed
@@ -188,11 +201,11 @@ def _along_rake(
             add(p, out, off)
             for p, off in zip((*ends, *ends[::-1]), (course.inner,) * 2 + (course.outer,) * 2, strict=True)
         ]
-        if dot(out, way) > 0.0:
-            corners.reverse()
         plumb = lumber.depth * steep
         for part in _beside_others(tuple(corners), beside):
-            solid = Leaning(part, (*corner, level - plumb), (inward[0] * pitch, inward[1] * pitch), plumb)
+            solid = Leaning(
+                anticlockwise(part), (*corner, level - plumb), (inward[0] * pitch, inward[1] * pitch), plumb
+            )
             kept: Leaning | Trimmed | None = solid
             for below in lower_planes(plan, ends):
                 if isinstance(kept, Leaning):

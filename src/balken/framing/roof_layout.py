@@ -460,9 +460,7 @@ class Tail(NamedTuple):
     ends_at: Beside | None
 
 
-def _tail_of(
-    lines: list[Beside], outline: Sequence[Point], edge: int, foot: Point, inward: Point, over: float
-) -> Tail:
+def _tail_of(lines: list[Beside], outline: Sequence[Point], edge: int, foot: Point, inward: Point, over: float) -> Tail:
     """Return the tail of a rafter: beside an inner corner it ends at that of the valley."""
     best = Tail(over, None)
     corners = (outline[edge], outline[(edge + 1) % len(outline)])

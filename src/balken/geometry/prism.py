@@ -363,7 +363,7 @@ def hull(points: list[Point]) -> Ring:
 def _caps(rings: tuple[Ring, ...]) -> tuple[Ring, ...]:
     """Return the profile as triangles."""
     if len(rings) == 1 and len(rings[0]) == 4:
-        a, b, c, d = rings[0]
+        a, b, c, d = anticlockwise(rings[0])
         return ((a, b, c), (a, c, d))
     cut = shapely.constrained_delaunay_triangles(shapely.Polygon(rings[0], rings[1:]))
     return tuple(anticlockwise(tuple(t.exterior.coords[:3])) for t in cut.geoms)

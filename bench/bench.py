@@ -257,6 +257,12 @@ def main() -> None:
         "the same, after an axis moves",
         edited(floors, lambda p, i: grid_edits.set_axis_gap(p, "grid-1", "x2", 4000.0 + i)),
     )
+    ground = edits.remove_all(demo, tuple(x.id for x in (*demo.roofs, *demo.floors, *demo.beams)))
+    row(
+        "its walls and foundations alone, the same",
+        edited(ground, lambda p, i: grid_edits.set_axis_gap(p, "grid-1", "x2", 4000.0 + i)),
+        f"{len(derive(ground).members())} members",
+    )
     row("demo, after the soil value changes", edited(demo, lambda p, i: edits.set_loads(p, soil_bearing=70.0 + i)))
     row(
         "demo, after a step moves",

@@ -12,6 +12,7 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from balken.catalog.sections import JOIST_SIZES, section
+from balken.design.collar_nails import NO_COLLARS, HeldCollars, held_collars
 from balken.design.hip_rings import PlateRing, design_ring
 from balken.design.jack_ends import NO_JACKS, JackEnds, jack_ends
 from balken.design.layouts import PLANNING_SPACING, CasesFor, LayoutDesign, design_layout
@@ -89,6 +90,8 @@ class SurfaceDesign(Value, frozen=True):
     purlins: tuple[Purlin, ...] = ()
     ring: PlateRing | None = None
     collars: tuple[Piece, ...] = ()
+    collared: HeldCollars = NO_COLLARS
+    """The nails of those."""
     ledgers: tuple[WallLedger, ...] = ()
     hung: tuple[RoofHung, ...] = ()
     jacks: JackEnds = NO_JACKS
@@ -420,6 +423,7 @@ def _designed(
     collars = collar_ties(plan, members, framed.headers, boards, design.spacing, edits)
     made = edited.made | tying.made | lined.own | framed.made | collars.made
     lookouts = gable_lookouts(plan, members, (design.size, tied.size if tied else ""), loads, snow, lines, standard)
+    widths = {one.key: check.widths[one.key] + more_lifted(one.member, pressed.get(one.key), loads) for one in carries}
     whole = SurfaceDesign(
         members,
         boards,
@@ -434,11 +438,12 @@ def _designed(
         ties,
         tied,
         *_loose(loose, pushes, standard),
-        {one.key: check.widths[one.key] + more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
+        widths,
         lookouts,
         under,
         design_ring(plan, carried, lined.ridge, design.spacing, lines, standard),
         collars.pieces,
+        held_collars(plan, collars, boards, check.widths, loads, chosen.wind, standard),
         struts=struts,
     )
     return _with_hung(whole, on, check, framed, standard)

@@ -8,6 +8,7 @@ from balken.design.ply_nailing import nailing_of
 from balken.documents.beam_diagram import beam_diagram
 from balken.documents.calculation_lines import Line, case_texts, check_lines
 from balken.documents.lowered_frames import tail_text
+from balken.documents.roof_schedule import straps_text
 from balken.documents.slab_schedule import above_text, across_text, slab_bar_text
 from balken.documents.truss_calculation import truss_lines
 from balken.loads.cases import Cases
@@ -79,7 +80,7 @@ def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None
         lines += _design_lines(model, nouns[name], design)
         if name == "ties" and isinstance(layout, Roof):
             lines += _heel_lines(model, layout, design)
-    lines += _jack_lines(model, layout) if isinstance(layout, Roof) else []
+    lines += [*_collar_lines(model, layout), *_jack_lines(model, layout)] if isinstance(layout, Roof) else []
     lines += _lookout_lines(model, layout.id)
     dormer = model.dormers.get(layout.id)
     if dormer is not None and dormer.result is not None:
@@ -133,6 +134,21 @@ def _heel_lines(model: Model, roof: Roof, ties: LayoutDesign) -> list[Line]:
             Line("text", f"Heel joints and laps of ties{', ' if where else ''}{where}", nails.text),
             Line("text", "Push at normal duration / one nail", f"{force} / {value} ({nails.clause})"),
         ]
+    return lines
+
+
+def _collar_lines(model: Model, roof: Roof) -> list[Line]:
+    """Return the nails of collar ties, and what pulls where there is none."""
+    framing, lines = model.planes.get(roof.id), list[Line]()
+    worst = framing.collared.worst if framing is not None else None
+    if worst is not None:
+        force, value = (format_force(x, model.units) for x in (worst.nails.force, worst.nails.value))
+        lines += [
+            Line("text", "Collar ties, under wind that would part rafters at the ridge", worst.nails.text),
+            Line("text", "Most pull at normal duration / one nail", f"{force} / {value} ({worst.nails.clause})"),
+        ]
+    if framing is not None and framing.collared.loose:
+        lines.append(Line("text", "Straps over the ridge where no collar tie stands near", straps_text(model, roof)))
     return lines
 
 

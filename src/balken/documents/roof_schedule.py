@@ -11,7 +11,7 @@ from balken.framing.roof_layout import lengths
 from balken.framing.roofs import RoofPlan
 from balken.model.naming import owner_of
 from balken.model.records import Roof
-from balken.units import Units, format_inches, format_length
+from balken.units import Units, format_force, format_inches, format_length
 
 HEADINGS = (
     "Roof",
@@ -72,6 +72,9 @@ def _nailed_besides(model: Model, roof: Roof) -> list[str]:
     ring = framing.ring if framing is not None else None
     found = [f"{max(one.number for one in ring.nails.values())} 16d where plates lap"] if ring and ring.works else []
     if framing is not None:
+        worst = framing.collared.worst
+        found += [f"collar ties {worst.nails.number} 16d at each end"] if worst is not None else []
+        found += [f"ridge straps {straps_text(model, roof)}"] if framing.collared.loose else []
         found += [f"jacks {nails.number} 16d toe nails {where}" for where, nails in framing.jacks.nailed]
     for held in model.ledgers:
         if owner_of(held.ledger.key) == roof.id and held.nails is not None and held.used <= 1.0:
@@ -81,6 +84,15 @@ def _nailed_besides(model: Model, roof: Roof) -> list[str]:
                     many = nails.room if held.more else nails.number
                     found.append(f"ledger {many} 16d every {format_inches(back.apart, units)}")
     return list(dict.fromkeys(found))
+
+
+def straps_text(model: Model, roof: Roof) -> str:
+    """Return how many pairs of rafters want straps over the ridge, and for what pull."""
+    held = model.planes[roof.id].collared
+    where = f"at {held.loose} pair{'s' * (held.loose > 1)}"
+    if held.strap <= 0.0:
+        return f"{where}, or every 4 ft (IRC R802.3.1)"
+    return f"{where}, for {format_force(held.strap, model.units)} at normal duration"
 
 
 def deck_text(model: Model, roof: Roof) -> str:

@@ -52,6 +52,7 @@ def surfaces(c: Model) -> Iterable[Finding]:
     yield from _drifts(c)
     yield from _too_flat(c)
     yield from _heels(c)
+    yield from _collars(c)
     yield from _lifted(c)
     yield from _heads(c)
     yield from _weak_lines(c)
@@ -265,6 +266,32 @@ def _heels(c: Model) -> Iterable[Finding]:
                     (roof.id,),
                     at[roof.id],
                 )
+
+
+def _collars(c: Model) -> Iterable[Finding]:
+    """Collar ties that need more nails than find room."""
+    at = _corners(c)
+    for roof in c.project.roofs:
+        worst = c.planes[roof.id].collared.worst if roof.id in c.planes else None
+        if worst is not None and not worst.nails.fits:
+            closer = roof.collar == "spaced"
+            yield Finding(
+                "collar tie",
+                "roof",
+                f"{roof.name}: {worst.nails.number} nails at each end of a collar tie find no room",
+                f"Wind pulls at it with {format_force(worst.nails.force, c.units)} at normal load duration, one 16d common nail holds "
+                f"{format_force(worst.nails.value, c.units)} ({worst.nails.clause}). "
+                + (
+                    "Set one across every pair."
+                    if closer
+                    else "Strap the rafters over the ridge, or carry it by a beam."
+                ),
+                (roof.id, worst.key),
+                at[roof.id],
+                fix=Fix("Collar ties across every pair", "change", (roof.id,), (("collar", "all"),))
+                if closer
+                else None,
+            )
 
 
 def _why_no_ring(framing: SurfaceDesign) -> str:

@@ -1,7 +1,7 @@
 """Collar ties: across pairs of rafters in the upper third, against what would part them at the ridge (IRC R802.3.1)."""
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from balken.catalog.sections import section
@@ -14,7 +14,7 @@ from balken.framing.surface_framing import RafterHeader
 from balken.framing.surface_members import AS_OTHERS, Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.surface_ties import leaning, off_openings, sides_off
-from balken.geometry.plane import Point, Ring, distance, to_segment, unit
+from balken.geometry.plane import Point, Ring, distance, dot, to_segment, unit
 from balken.geometry.prism import Prism
 from balken.geometry.roof_surface import RoofLine
 from balken.model.kinds.member_edit import MemberEdit, Sort
@@ -32,12 +32,25 @@ AIR = 10.0
 """Their top corners stay this far below the deck, plumb, mm."""
 
 
+Pair = tuple[SurfaceMember, SurfaceMember]
+"""Two rafters that lean on one another at a ridge board."""
+
+
+class Row(NamedTuple):
+    """The pairs of two walls, each with how far along the ridge it stands, mm; the numbers of those across which a collar tie is to lie."""
+
+    pairs: tuple[tuple[float, Pair], ...]
+    kept: tuple[int, ...]
+
+
 class CollarTies(NamedTuple):
-    """Collar ties as they lie: of what those are that are changed by hand; edits without one, each with the name of the nearest; what could not
-    be done.
+    """Collar ties as they lie: which pairs each holds, and which part of those; pairs too far from any; of what those are that are changed by
+    hand; edits without one, each with the name of the nearest; what could not be done.
     """
 
     pieces: tuple[Piece, ...]
+    holds: dict[str, tuple[tuple[Pair, float], ...]]
+    loose: tuple[Pair, ...]
     made: dict[str, MadeOf]
     lost: tuple[tuple[MemberEdit, str], ...] = ()
     snags: tuple[Snag, ...] = ()
@@ -55,7 +68,8 @@ def collar_ties(
     ``edits``: of single ones by hand.
     """
     clear, ridges = off_openings(plan, headers), [x.line for x in line_runs(plan.surface) if x.line.kind == "ridge"]
-    pairs = {_name(plan, one, other): (one, other) for one, other in _pairs(plan, members, spacing)}
+    rows = _rows(plan, members, spacing)
+    pairs = {_name(plan, *pair): pair for row in rows for pair in (row.pairs[i][1] for i in row.kept)}
     by_name, lost = edits_by_name(edits, SORT, pairs, plan.roof.id)
     found, made, snags = list[Piece](), dict[str, MadeOf](), list[Snag]()
     for name, (one, other) in pairs.items():
@@ -74,7 +88,26 @@ def collar_ties(
                 piece = _tie(plan, name, one, other, boards, near, clear, AS_OTHERS)
         if piece is not None:
             found.append(piece)
-    return CollarTies(tuple(found), made, lost, tuple(snags))
+    holds, loose = _held(plan, rows, {piece.key for piece in found})
+    return CollarTies(tuple(found), holds, loose, made, lost, tuple(snags))
+
+
+def _held(
+    plan: SurfacePlan, rows: Sequence[Row], there: set[str]
+) -> tuple[dict[str, tuple[tuple[Pair, float], ...]], tuple[Pair, ...]]:
+    """Return which pairs each collar tie holds: those nearest to it, half of those between two alike; and those that none stands near."""
+    holds, loose = dict[str, list[tuple[Pair, float]]](), list[Pair]()
+    for row in rows:
+        ties = [(row.pairs[i][0], name) for i in row.kept if (name := _name(plan, *row.pairs[i][1])) in there]
+        for at, pair in row.pairs:
+            least = min((abs(x - at) for x, _ in ties), default=math.inf)
+            if least > FARTHEST / 2.0 + AIR:
+                loose.append(pair)
+                continue
+            near = [name for x, name in ties if abs(x - at) < least + AIR]
+            for name in near:
+                holds.setdefault(name, []).append((pair, 1.0 / len(near)))
+    return {name: tuple(pairs) for name, pairs in holds.items()}, tuple(loose)
 
 
 def _name(plan: SurfacePlan, one: SurfaceMember, other: SurfaceMember) -> str:
@@ -83,28 +116,28 @@ def _name(plan: SurfacePlan, one: SurfaceMember, other: SurfaceMember) -> str:
     return piece_name(one.key, "collar") if place is None else piece_name(plan.roof.id, SORT, place.text)
 
 
-def _pairs(
-    plan: SurfacePlan, members: tuple[SurfaceMember, ...], spacing: float
-) -> Iterator[tuple[SurfaceMember, SurfaceMember]]:
-    """Yield the pairs of rafters across which a collar tie is to lie."""
-    roof = plan.roof
-    if roof.collar == "none" or roof.ridge_beams:
-        return
+def _rows(plan: SurfacePlan, members: tuple[SurfaceMember, ...], spacing: float) -> list[Row]:
+    """Return the pairs of rafters that lean on one another at the ridge boards of a roof."""
+    roof, core = plan.roof, plan.outline.core
+    if roof.ridge_beams:
+        return []
     every = 1 if roof.collar == "all" else max(math.floor(FARTHEST / spacing + 1e-9), 1)
     tops = [max(x.start, x.end, key=lambda p: p[2])[:2] for x in plan.surface.lines if x.kind == "hip"]
-    rows: dict[tuple[str, str], list[tuple[float, SurfaceMember, SurfaceMember]]] = {}
+    rows: dict[tuple[str, str], list[tuple[float, Pair]]] = {}
     for one, other in leaning(plan, members).pairs:
         heads, near = (one.member.head.kind, other.member.head.kind), one.member.end[:2]
         if heads == ("ridge", "ridge") and all(distance(near, top) > AT_HIP for top in tops):
-            x, y = one.member.start[:2]
-            rows.setdefault((one.wall, other.wall), []).append((x + y, one, other))
+            edge = one.member.edges[0]
+            way = unit(core[edge], core[(edge + 1) % len(core)])
+            rows.setdefault((one.wall, other.wall), []).append((dot(way, near), (one, other)))
+    found = []
     for pairs in rows.values():
         pairs.sort(key=lambda row: row[0])
-        kept = [*range(0, len(pairs), every)]
+        kept = [*range(0, len(pairs), every)] if roof.collar != "none" else []
         if kept and kept[-1] != len(pairs) - 1:
             kept.append(len(pairs) - 1)
-        for i in kept:
-            yield pairs[i][1], pairs[i][2]
+        found.append(Row(tuple(pairs), tuple(kept)))
+    return found
 
 
 def _middle(ridges: Sequence[RoofLine], head: Point) -> Point:

@@ -7,7 +7,7 @@ from balken.model.lookup import wall_label
 from balken.model.records import Dormer
 from balken.panel.card_parts import Button, Card, Fact, Part, entries
 from balken.panel.cards_layouts import design_parts
-from balken.panel.cards_roofs import heel_parts
+from balken.panel.cards_roofs import collar_parts, heel_parts
 from balken.panel.cards_surfaces import NAMES
 from balken.panel.field_kinds import only
 from balken.panel.fields import FIELDS
@@ -72,4 +72,4 @@ def _made_of(session: Session, dormer: Dormer) -> list[Part]:
         parts += entries(session, [dormer], fields)
         parts += design_parts(session, design, "", dormer.id, name)
         parts += heel_parts(session, plan.roof, design) if name == "ties" and plan is not None else []
-    return parts
+    return [*parts, *(collar_parts(session, plan.roof) if plan is not None else ())]

@@ -3,6 +3,7 @@
 from balken.derived.roof_decks import roof_deck_of
 from balken.design.heel_joints import heel_joints
 from balken.design.layouts import LayoutDesign
+from balken.documents.roof_schedule import straps_text
 from balken.framing.tapered import STEEPEST
 from balken.model import edits
 from balken.model.records import Roof
@@ -161,6 +162,7 @@ def roof_card(session: Session, roof: Roof) -> Card:
             parts += entries(session, [roof], TIE_FIELDS)
             parts += design_parts(session, ties, "", roof.id, "ties")
             parts += heel_parts(session, roof, ties)
+        parts += collar_parts(session, roof)
         parts += jack_parts(session, roof)
         parts += surface_parts(session, roof)
         parts += layout_edits(session, roof.id)
@@ -176,6 +178,17 @@ def roof_card(session: Session, roof: Roof) -> Card:
     parts += layout_edits(session, roof.id)
     parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
     return Card(roof.name, "gable roof", parts)
+
+
+def collar_parts(session: Session, roof: Roof) -> list[Part]:
+    """Return how collar ties are nailed to their rafters, and what holds pairs where none stands near."""
+    framing, parts = session.model.planes.get(roof.id), list[Part]()
+    worst = framing.collared.worst if framing is not None else None
+    if worst is not None:
+        parts.append(Fact("Collar ties", f"{worst.nails.text} ({worst.nails.clause})"))
+    if framing is not None and framing.collared.loose:
+        parts.append(Fact("Ridge straps", straps_text(session.model, roof)))
+    return parts
 
 
 def jack_parts(session: Session, roof: Roof) -> list[Part]:

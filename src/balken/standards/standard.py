@@ -298,6 +298,12 @@ class Standard(Protocol):
         """Return the nails between two boards (of these species, the thinner so thick, mm) that hold a force at normal duration, N."""
         ...
 
+    def collar_nails(self, species: tuple[str, str], thin: float, lap: float, force: float) -> HeelNails:
+        """Return the nails of a collar tie at each of its rafters (of these species, the thinner so thick, mm, side by side over so much, mm2)
+        that hold a pull at normal duration, N.
+        """
+        ...
+
     def toe_nails(self, species: tuple[str, str], plies: int, depth: float, thin: float, force: float) -> HeelNails:
         """Return the nails driven aslant through the end of a board of so many plies, ``depth`` mm deep, into the side of another, ``thin`` mm thick,
         that hold a force across both at normal duration, N; of these species.

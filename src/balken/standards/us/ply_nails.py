@@ -120,6 +120,15 @@ def lap_nails(species: str, thin: float, wide: float, force: float) -> HeelNails
     return HeelNails(text, "NDS 12.3", force, value, count, count <= room)
 
 
+def collar_nails(species: tuple[str, str], thin: float, lap: float, force: float) -> HeelNails:
+    """Return the nails of a collar tie at each of its rafters that hold a pull along it, N at normal duration, three at least (IRC Table
+    R602.3(1): three 10d); ``thin``: the thinner of them, mm, ``lap``: over how much they lie side by side, mm2.
+    """
+    value, room = min(nail_value(wood, thin) for wood in species), math.floor(lap / PER_NAIL + 1e-9)
+    count = max(math.ceil(force / value - 1e-9), 3)
+    return HeelNails(f"{count} 16d common nails at each end", "NDS 12.3", force, value, count, count <= room)
+
+
 def block_nails(species: str, thin: float, depth: float, long: float, force: float) -> HeelNails:
     """Return the nails of a block beside a board as deep, both so thin, that bring a force into it across the grain, N at normal duration."""
     value, room = nail_value(species, thin), math.floor(depth * long / PER_NAIL + 1e-9)

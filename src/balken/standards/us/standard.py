@@ -318,6 +318,10 @@ class UnitedStates(Value, frozen=True, eq=False):
         """Count 16d common nails in single shear by NDS 12.3, of the weaker wood."""
         return ply_nails.heel_nails(species, thin, force)
 
+    def collar_nails(self, species: tuple[str, str], thin: float, lap: float, force: float) -> HeelNails:
+        """Count 16d common nails in single shear by NDS 12.3, three at least (IRC Table R602.3(1))."""
+        return ply_nails.collar_nails(species, thin, lap, force)
+
     def toe_nails(self, species: tuple[str, str], plies: int, depth: float, thin: float, force: float) -> HeelNails:
         """Count 16d common nails driven aslant by NDS 12.3 and 12.5.2.3, three at least (IRC Table R602.3(1))."""
         return ply_nails.toe_nails(species, plies, depth, thin, force)

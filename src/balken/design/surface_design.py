@@ -385,6 +385,18 @@ def _laying(
     return lay_at
 
 
+def _cut_for(
+    plan: SurfacePlan,
+    members: tuple[SurfaceMember, ...],
+    spacing: float,
+    thick: Mapping[tuple[str, frozenset[int]], float],
+) -> tuple[SurfaceMember, ...]:
+    """Return members with their jacks cut for hips and valleys as thick as they have come to be."""
+    if all(abs(breadth - THICK) <= 1e-9 for breadth in thick.values()):
+        return members
+    return surface_members(plan, spacing, thick)
+
+
 def _designed(
     chosen: Chosen,
     design: LayoutDesign,
@@ -404,9 +416,7 @@ def _designed(
     carried = carry_lines(plan, members, design.size, loads, snow, held_by, standard, over, under, by_line, chosen.wind)
     carried, struts = on_struts(plan, leaning_up, carried, standard)
     lined = _lined(plan, members, carried, by_line, design.size)
-    if any(abs(breadth - THICK) > 1e-9 for breadth in lined.thick.values()):
-        # Jacks are cut for hips and valleys as thick as they have come to be.
-        members = surface_members(plan, design.spacing, lined.thick)
+    members = _cut_for(plan, members, design.spacing, lined.thick)
     lay_at = _laying(plan, lined.thick)
     edited = edited_surface(plan, members, edits, design.size, design.spacing, lay_at)
     on = OnRafters(plan, loads, snow, over)

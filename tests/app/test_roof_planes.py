@@ -571,3 +571,36 @@ def test_a_slope_is_dragged_in_the_strip(roofer):
     assert session.sketch is None
     roofer.menu("undo")
     assert roofer.project.roofs[0].pitch == 0.5
+
+
+def vermilion(picture) -> int:
+    """How many places of the 3-D picture are tinted with what is tried out."""
+    picture.render()
+    image = picture._image
+    seen = (image.pixelColor(x, y) for x in range(0, image.width(), 3) for y in range(0, image.height(), 3))
+    return sum(colour.red() > colour.green() + 60 and colour.red() > colour.blue() + 60 for colour in seen)
+
+
+def test_what_is_tried_out_shows_in_3d(roofer):
+    picture = rendered(roofer)
+    roofer.window.views.show_view("both")
+    QTest.qWait(50)
+    assert vermilion(picture) == 0
+    roofer.press("Make roof")
+    QTest.qWait(200)
+    assert roofer.session.trial is not None
+    assert vermilion(picture) > 500
+    key = picture.pick(picture.rect().center().toPointF())
+    assert "rafter" not in key  # what is not made yet is not picked
+    roofer.card_button("Place roof")
+    roofer.session.select([])
+    assert vermilion(picture) == 0
+    roofer.session.select(["roof-1"])
+    before = vermilion(picture)
+    at = on_slope(roofer, 3.0 * FOOT)
+    QTest.mousePress(roofer.window.strip, Qt.MouseButton.LeftButton, pos=at)
+    QTest.mouseMove(roofer.window.strip, at - QPoint(0, 30))
+    assert len(picture._tried) == 1
+    assert vermilion(picture) != before
+    QTest.mouseRelease(roofer.window.strip, Qt.MouseButton.LeftButton, pos=at - QPoint(0, 30))
+    assert not picture._tried

@@ -58,6 +58,7 @@ class SpaceView(QWidget):
         session.changed.connect(self.picture.stale)
         session.hidden_changed.connect(self.picture.stale)
         session.selection_changed.connect(self.picture.show_selection)
+        session.trial_changed.connect(self.picture.show_trial)
 
     def _fill_menus(self) -> None:
         roles = sorted({p.role for p in self.session.model.pieces.values()})

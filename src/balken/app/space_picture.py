@@ -15,12 +15,14 @@ from PySide6.QtWidgets import QWidget
 
 from balken.app.space_meshes import Meshed, can_render, meshed
 from balken.app.tools import Place3, label
+from balken.derive.roof_sketch import ridge_lines
 from balken.documents.cross_section import fill_of
 from balken.documents.grid_plan import arc_points
 from balken.documents.style import FILLS, SELECTED
 from balken.framing.pieces import Piece
 from balken.framing.references import reference_solid
 from balken.model.lookup import axis_positions, grid_point
+from balken.panel.trial_lines import trial_pieces
 
 if TYPE_CHECKING:
     from balken.app.space import SpaceView
@@ -31,6 +33,8 @@ _MISSING = (
     "3-D needs a GL library, which this machine lacks.\n"
     "Install it with:  apt-get install libgl1 libegl1 libgl1-mesa-dri"
 )
+MOST_TRIED = 2_000
+"""So many members of what is tried out are shown."""
 MARK = 26.0
 """How near (pixels) to a mark a click is meant for it."""
 HIDES = 1e-4
@@ -117,6 +121,8 @@ class Picture(QWidget):
             self._renderer.AddActor(self._lines(axes, "#2E6A6A", 1.0))
         self._chosen: list[Any] = []
         self._add_chosen()
+        self._tried: list[Any] = []
+        self._add_trial()
         self._stale = False
         self._renderer.ResetCameraClippingRange()
 
@@ -225,6 +231,39 @@ class Picture(QWidget):
             self._add_chosen()
             self._image = None
         self.update()
+
+    def show_trial(self) -> None:
+        """Show what is about to be made or moved, over what stands; when the view comes to be seen, if it is not."""
+        if self._vtk is None or self._stale:
+            return
+        if not self.isVisible():
+            self._stale = self._stale or bool(self._tried or self.space.session.trial or self.space.session.sketch)
+            return
+        self._add_trial()
+        self._renderer.ResetCameraClippingRange()
+        self._image = None
+        self.update()
+
+    def _add_trial(self) -> None:
+        for actor in self._tried:
+            self._renderer.RemoveActor(actor)
+        self._tried, session = [], self.space.session
+        meshes, lines = list[Any](), list[Any]()
+        if session.trial is not None:
+            pieces = [p for p in trial_pieces(session.trial, session.model) if self.space.shown(p)]
+            meshes = [p.solid.mesh() for p in pieces[:MOST_TRIED]]
+            lines = [e for _, e in meshes]
+        if session.sketch is not None:
+            lines += [np.array([ends]) for ends in ridge_lines(session.sketch)]
+        if meshes:
+            surface = self._surface(np.concatenate([t for t, _ in meshes]), SELECTED)
+            surface.GetProperty().SetOpacity(0.4)
+            self._tried.append(surface)
+        if lines:
+            self._tried.append(self._lines(np.concatenate(lines), SELECTED, 1.5))
+        for actor in self._tried:
+            actor.PickableOff()
+            self._renderer.AddActor(actor)
 
     def _add_chosen(self) -> None:
         for actor in self._chosen:

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from balken.framing.surface_roofs import SurfacePlan, eave, roof_sides
 from balken.geometry.plane import Point, dot, sub
 from balken.geometry.prism import View
-from balken.geometry.roof_edges import RoofError
+from balken.geometry.roof_edges import Place, RoofError
 from balken.geometry.roof_overhangs import overhung
 from balken.geometry.roof_surface import RoofFace, roof_surface
 from balken.model.edits import change
@@ -50,6 +50,13 @@ class RoofSketch(Value, frozen=True, eq=False):
 def _base(plan: SurfacePlan) -> float:
     """Return how high its planes lie over their bearing line where that has not been raised, mm."""
     return plan.bearing + plan.plate_to_top
+
+
+def ridge_lines(sketch: RoofSketch) -> list[tuple[Place, Place]]:
+    """Return the edges, ridges, hips and valleys of a roof being dragged."""
+    base = _base(sketch.plan)
+    rows = () if sketch.problem else sketch.plan.whole.lines
+    return [((*line.start[:2], line.start[2] + base), (*line.end[:2], line.end[2] + base)) for line in rows]
 
 
 def cut_faces(plan: SurfacePlan, view: View) -> list[tuple[RoofFace, Segment]]:

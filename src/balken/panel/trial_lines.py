@@ -42,6 +42,11 @@ def section_trial_lines(trial: Model, model: Model, view: View) -> list[Item]:
     return gone + _outlines((p for p in _changed(trial, model) if _meets(p, view)), view)
 
 
+def trial_pieces(trial: Model, model: Model) -> list[Piece]:
+    """Return the pieces that a trial makes; when it makes nothing, those that it changes, as they would be."""
+    return _made(trial, model) or list(_changed(trial, model))
+
+
 def plan_sketch_lines(sketch: RoofSketch) -> list[Item]:
     """Return the ridges, hips and valleys of a roof being dragged, and its outline with overhangs, seen from above."""
     if sketch.problem:

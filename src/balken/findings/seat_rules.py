@@ -4,12 +4,13 @@ import math
 from collections.abc import Iterable
 
 from balken.catalog.sections import section
-from balken.derived.finding import Finding
+from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.framing.ridge_seats import NEAR, resting, under_edges
 from balken.framing.surface_roofs import seat_at
 from balken.geometry.plane import to_segment
 from balken.model.lookup import wall_label
+from balken.model.records import Roof
 from balken.units import format_pitch, say_length
 
 DEEPEST = 0.25
@@ -91,16 +92,38 @@ def seats(c: Model) -> Iterable[Finding]:
                 do = "A quarter of the rafter is allowed (IRC R802.7.1). Lower that plate, take deeper rafters, or make pitches more alike."
             else:
                 continue
+            typed = _typed(plan.roof, edge.pitch, c)
             yield Finding(
                 "seat",
                 "roof",
                 f"{where}: {lies}",
-                f"All planes begin at one height over the outer faces of their walls, by the seats of the roof's own pitch of "
+                typed
+                or f"All planes begin at one height over the outer faces of their walls, by the seats of the roof's own pitch of "
                 f"{format_pitch(plan.roof.pitch, c.units)}; this eave has {format_pitch(edge.pitch, c.units)}. {do}",
                 (plan.roof.id, wall),
                 (*plan.outline.core[k], plan.bearing),
                 grave=seat < LEAST - 0.5,
+                fix=Fix(
+                    "Cut bird's mouths as they may be",
+                    "change",
+                    (plan.roof.id,),
+                    (("seat", None), ("above_plate", None)),
+                )
+                if typed
+                else None,
             )
+
+
+def _typed(roof: Roof, pitch: float, c: Model) -> str:
+    """Return why rafters of the roof's own pitch are cut as they are, where that is typed; else ""."""
+    if abs(pitch - roof.pitch) > 1e-6 or (roof.seat is None and roof.above_plate is None):
+        return ""
+    if roof.seat is not None:
+        return f"Seats of {say_length(roof.seat, c.units)} are typed; a quarter of the rafter may be cut away (IRC R802.7.1). Type less, or auto."
+    return (
+        f"Their upper edges are typed to lie {say_length(roof.above_plate or 0.0, c.units)} above the plates; they bear on 1 1/2 in (38 mm) at "
+        "least (IRC R802.6) and are cut no deeper than a quarter (R802.7.1). Type another height, or auto."
+    )
 
 
 SEAT_RULES = (seats, ridge_seats)

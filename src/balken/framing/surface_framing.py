@@ -255,7 +255,7 @@ def _to_ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, .
     shape = None
     if plain and whole and abs(pitch - plan.roof.pitch) < 1e-9 and plan.roof.tails == "plumb":
         shape = replace(rafter_shape(plan.roof, run, pitch), over=m.over)
-    if shape is not None and shape.seat < run - 1.0 and abs(shape.depth - lumber.depth) < 0.1:
+    if shape is not None and 1.0 < shape.seat < run - 1.0 and abs(shape.depth - lumber.depth) < 0.1:
         x, y = add(low, left(way), lumber.breadth / 2.0)
         return Prism((x, y, plan.bearing + m.start[2]), (*way, 0.0), (0.0, 0.0, 1.0), (shape.profile,), lumber.breadth)
     if ring is None:

@@ -137,7 +137,16 @@ def eave(plan: SurfacePlan, edge: int) -> tuple[Point, Point, Point]:
 def rafter_shape(roof: Roof, run: float, pitch: float) -> RafterShape:
     """Return a common rafter of a roof from the side, by which its deck and gable walls lie."""
     depth = section(roof.rafters.size or USUAL).depth
-    return RafterShape(run, roof.overhang, pitch, depth, deepest_seat(depth, pitch, SEAT))
+    return RafterShape(run, roof.overhang, pitch, depth, _seat_of(roof, pitch, depth))
+
+
+def _seat_of(roof: Roof, pitch: float, depth: float) -> float:
+    """Return how long the seat of a rafter so deep is that rises at the pitch of its roof: as typed, or as follows from the height above the
+    plate, mm; else 3 1/2 in, no deeper than a quarter of the rafter.
+    """
+    if roof.above_plate is not None:
+        return (depth * math.hypot(1.0, pitch) - roof.above_plate) / pitch
+    return roof.seat if roof.seat is not None else deepest_seat(depth, pitch, SEAT)
 
 
 def seat_at(roof: Roof, pitch: float, depth: float) -> float:
@@ -147,7 +156,7 @@ def seat_at(roof: Roof, pitch: float, depth: float) -> float:
     All planes of a roof begin at one height over the outer faces of its walls, by the bird's mouths of its own pitch.
     """
     steep = math.hypot(1.0, roof.pitch)
-    plumb = depth * steep - deepest_seat(depth, roof.pitch, SEAT) * roof.pitch
+    plumb = depth * steep - _seat_of(roof, roof.pitch, depth) * roof.pitch
     return (depth * math.hypot(1.0, pitch) - plumb) / pitch
 
 

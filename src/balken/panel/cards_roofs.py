@@ -19,6 +19,8 @@ from balken.units import format_area_load
 
 OF_GABLE = ("ridge",)
 OF_PLANES = (
+    "seat",
+    "above_plate",
     "tapered",
     "ledger_size",
     "ridge_made",
@@ -47,6 +49,8 @@ OF_PLANES = (
     "sprocket_in",
 )
 OF_RAFTERS = (
+    "seat",
+    "above_plate",
     "tapered",
     "ridge_made",
     "hips",
@@ -63,13 +67,15 @@ OF_RAFTERS = (
     "least_gap",
     "eave_blocks",
 )
-OF_HIP_ENDS = ("hips", "full_rafters", "jacks", "least_gap", "eave_blocks")
+OF_HIP_ENDS = ("seat", "above_plate", "hips", "full_rafters", "jacks", "least_gap", "eave_blocks")
 """Those that rafters of hip ends beside trusses have, too."""
 ROOF_GROUPS = (
     (
         "Eaves",
         (
             "overhang",
+            "seat",
+            "above_plate",
             "level_fascias",
             "fascia",
             "face_board",

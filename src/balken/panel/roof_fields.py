@@ -1,5 +1,7 @@
 """The fields of roofs, of what they are framed with, of dormers and of openings in roofs."""
 
+from typing import Any
+
 from balken.catalog.sections import JOIST_SIZES, RIDGE_BEAMS, RIDGE_SIZES, TIE_SIZES
 from balken.catalog.species import AUTO_GRADE
 from balken.design.truss_groups import CHORD_SIZES, WEB_SIZES
@@ -7,6 +9,7 @@ from balken.documents.truss_patterns import pattern_diagram
 from balken.framing.fascias import FASCIAS
 from balken.model.kinds.dormer import STUDS
 from balken.model.kinds.trusses import PATTERNS
+from balken.model.records import Project
 from balken.panel.field_kinds import (
     FieldDef,
     choice_fields,
@@ -53,6 +56,19 @@ DORMER_FIELDS = [
     pick("Studs", "studs", plain(*STUDS)),
     load("Walls weigh", "weight"),
 ]
+
+
+def mouth(label: str, path: str, other: str, hint: str) -> FieldDef:
+    """A length by which bird's mouths are cut; typed, it takes the place of the other one."""
+    plain_one = length(label, path, short=True, auto=True, hint=hint)
+
+    def put(p: Project, r: Any, text: str) -> dict[str, Any]:
+        typed: dict[str, Any] = plain_one.put(p, r, text)
+        return typed if typed[path] is None else typed | {other: None}
+
+    return FieldDef(label, plain_one.get, put, hint=hint, key=path)
+
+
 BARE = {"fascia": None, "face_board": None, "rake_boards": False}
 """Of a roof without fascias."""
 ROOF_FIELDS = [
@@ -60,6 +76,8 @@ ROOF_FIELDS = [
     pitched("Pitch", "pitch"),
     pick("Shape", "shape", [("gable", "gable over a rectangle, framed"), ("planes", "a plane from every eave")]),
     length("Overhang", "overhang"),
+    mouth("Bird's mouth, seat", "seat", "above_plate", 'auto: 3 1/2" at most, a quarter deep'),
+    mouth("Above the plate", "above_plate", "seat", "plumb, to the upper edge over the wall's outer face"),
     level_pick("Bears on", "bearing__level"),
     length("  offset", "bearing__offset", short=True),
     direction("Ridge direction", "ridge", "auto: the longer way"),

@@ -87,7 +87,9 @@ class Roof(Record, frozen=True, kw_only=True):
     ``sides``, ``ridge_made``, ``set_out``: of a roof of planes, what it does over single walls, what its ridges are (``hips``: how those lie), from where
     its rafters are set out, its collar ties.  ``full_rafters``: whether a common rafter stands on each plane where a hip meets the ridge;
     ``jacks``: how they meet at hips and valleys; ``least_gap``: how near rafters may come to those that are fixed, on centre, mm.
-     ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height;
+    ``seat``: how long those of their bird's mouths are, ``above_plate``: or how high, plumb, their upper edges lie over the plates at the outer faces
+    of the walls, mm (None: as long as 3 1/2 in and a quarter of the rafter allow).
+    ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height;
     ``tie_raise``: how high the undersides of its ceiling ties lie over the plates, mm.  ``framed``: with rafters or with ``trusses``.
     ``fascia``: the section of boards before its tails (None: none), ``face_board``: of boards before those, ``rake_boards``: whether both run up its rakes
     too; ``eave_blocks``: whether blocks stand between its rafters over the walls, ``blocks_square``: to the rafters, not upright.
@@ -104,6 +106,8 @@ class Roof(Record, frozen=True, kw_only=True):
     bearing: Hang
     pitch: float = 0.5
     overhang: float = 12.0 * INCH
+    seat: float | None = None
+    above_plate: float | None = None
     ridge: float | None = None
     rafters: Choice = Choice()
     ties: Choice = Choice()
@@ -146,6 +150,9 @@ class Roof(Record, frozen=True, kw_only=True):
         return self.ridge_made != "board"
 
 
+LEAST_SEAT = 1.5 * INCH
+
+
 def check_roof(project: "Project", roof: Roof) -> None:
     """Raise EditError unless a roof's walls are there, its pitch and overhang are within bounds."""
     beams = {beam.id for beam in project.beams}
@@ -170,6 +177,7 @@ def check_roof(project: "Project", roof: Roof) -> None:
     flattest, told = (FLATTEST, "1/4:12") if roof.shape == "planes" else (0.05, "1:12")
     if not flattest <= roof.pitch <= 3.8:
         raise EditError(f"a roof needs a pitch between {told} and 75 degrees.", roof.name, "Type one such as 6:12.")
+    _check_seat(roof)
     if not 0.0 <= roof.least_gap <= 1000.0:
         raise EditError("rafters stay clear of others by 0 to 3 ft (1 m).", roof.name, "Type half a spacing at most.")
     if not 600.0 <= roof.struts_apart <= 3000.0:
@@ -204,6 +212,27 @@ def check_roof(project: "Project", roof: Roof) -> None:
     _check_purlins(roof)
     if not 0.0 <= roof.deck <= 500.0:
         raise EditError("the roof deck must be 0 to 20 in (500 mm) thick.", roof.name)
+
+
+def _check_seat(roof: Roof) -> None:
+    if roof.seat is not None and roof.above_plate is not None:
+        raise EditError(
+            "a bird's mouth follows from its seat or from the height above the plate.",
+            roof.name,
+            "Type one of the two.",
+        )
+    if roof.seat is not None and not LEAST_SEAT <= roof.seat <= 400.0:
+        raise EditError(
+            "rafters bear on 1 1/2 in (38 mm, IRC R802.6) to 16 in (400 mm).",
+            roof.name,
+            'Type such as 3 1/2", or auto.',
+        )
+    if roof.above_plate is not None and not 25.0 <= roof.above_plate <= 600.0:
+        raise EditError(
+            "the upper edges of rafters lie 1 to 24 in (25 to 600 mm) above the plates.",
+            roof.name,
+            'Type such as 5 1/2", or auto.',
+        )
 
 
 def _check_purlins(roof: Roof) -> None:

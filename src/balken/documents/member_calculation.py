@@ -10,6 +10,7 @@ from balken.documents.calculation_lines import Line, case_texts, check_lines
 from balken.documents.lowered_frames import tail_text
 from balken.documents.roof_schedule import straps_text
 from balken.documents.slab_schedule import above_text, across_text, slab_bar_text
+from balken.documents.table_spans import rafter_table_text
 from balken.documents.truss_calculation import truss_lines
 from balken.loads.cases import Cases
 from balken.model.lookup import by_id, label_of, labels_of, wall_label
@@ -78,6 +79,8 @@ def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None
     lines = [Line("title", f"{layout.name}: {' and '.join(nouns[n].lower() for n, _ in designs)}{where}")]
     for name, design in designs:
         lines += _design_lines(model, nouns[name], design)
+        said = rafter_table_text(model, design)
+        lines += [Line("text", "For information, by span tables", said)] if said else []
         if name == "ties" and isinstance(layout, Roof):
             lines += _heel_lines(model, layout, design)
     lines += [*_collar_lines(model, layout), *_jack_lines(model, layout)] if isinstance(layout, Roof) else []

@@ -4,6 +4,7 @@ from balken.derived.roof_decks import roof_deck_of
 from balken.design.heel_joints import heel_joints
 from balken.design.layouts import LayoutDesign
 from balken.documents.roof_schedule import straps_text
+from balken.documents.table_spans import rafter_table_text
 from balken.framing.tapered import STEEPEST
 from balken.model import edits
 from balken.model.records import Roof
@@ -162,6 +163,7 @@ def roof_card(session: Session, roof: Roof) -> Card:
             parts += [heading, *entries(session, [roof], RAFTER_FIELDS)]
         if design is not None:
             parts += design_parts(session, design, "", roof.id, "rafters")
+            parts += table_parts(session, design)
         ties = session.model.designs.get((roof.id, "ties"))
         if ties is not None:
             parts.append("Ceiling joists of its hip ends" if raftered else "Ceiling ties")
@@ -180,10 +182,17 @@ def roof_card(session: Session, roof: Roof) -> Card:
         design = session.model.designs.get((roof.id, name))
         if design is not None:
             parts += design_parts(session, design, "", roof.id, name)
+            parts += table_parts(session, design)
             parts += heel_parts(session, roof, design) if name == "ties" else []
     parts += layout_edits(session, roof.id)
     parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
     return Card(roof.name, "gable roof", parts)
+
+
+def table_parts(session: Session, design: LayoutDesign) -> list[Part]:
+    """Return what span tables say of rafters, for information."""
+    said = rafter_table_text(session.model, design)
+    return [Fact("By span tables", said)] if said else []
 
 
 def collar_parts(session: Session, roof: Roof) -> list[Part]:

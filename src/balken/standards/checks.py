@@ -75,6 +75,20 @@ class Span(Value, frozen=True):
     result: MemberResult
 
 
+class TableSpan(Value, frozen=True):
+    """How far a member reaches by a table: which, for which spacing (mm), dead load and snow (kN/m2), limit of sag (L/n), by which factor for a
+    raised tie, mm in plan.
+    """
+
+    table: str
+    spacing: float
+    dead: float
+    snow: float
+    limit: float
+    factor: float
+    length: float
+
+
 class GirderResult(Value, frozen=True):
     """A beam checked, and what its line brings.
 

@@ -11,7 +11,7 @@ from balken.loads.cases import Cases, Combination, Combinations
 from balken.loads.roof_snow import PlaneSnow
 from balken.loads.roof_wind import Lifting, PartsWind, RoofWind
 from balken.model.records import Concrete, Loads, Masonry, Soil, WallMaterial
-from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
+from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span, TableSpan
 from balken.standards.demands import (
     BeamCase,
     BeamForces,
@@ -258,6 +258,10 @@ class Standard(Protocol):
 
     def greatest_span(self, case: MemberCase) -> Span:
         """Return the greatest clear span of a member; raises ValueError when nothing loads it, KeyError as above."""
+        ...
+
+    def rafter_table(self, case: MemberCase, spacing: float, dead: float, live: float, snow: float) -> TableSpan | None:
+        """Return how far a rafter reaches by published tables at a spacing, mm, under loads, kN/m2; None where they have no row for it."""
         ...
 
     def values_read(

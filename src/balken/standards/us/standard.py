@@ -9,7 +9,7 @@ from balken.loads.cases import Cases, Combination, Combinations
 from balken.loads.roof_snow import PlaneSnow
 from balken.loads.roof_wind import Lifting, PartsWind, RoofWind
 from balken.model.records import Concrete, Loads, Masonry, Soil, WallMaterial
-from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
+from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span, TableSpan
 from balken.standards.demands import (
     BeamCase,
     BeamForces,
@@ -63,6 +63,7 @@ from balken.standards.us import (
     ply_nails,
     post_checks,
     pressed_boards,
+    rafter_tables,
     snow,
     stringers,
     stud_checks,
@@ -273,6 +274,10 @@ class UnitedStates(Value, frozen=True, eq=False):
     def greatest_span(self, case: MemberCase) -> Span:
         """Solve the checks of NDS for the span."""
         return members.greatest_span(case)
+
+    def rafter_table(self, case: MemberCase, spacing: float, dead: float, live: float, snow: float) -> TableSpan | None:
+        """Solve for the loads of Tables R802.4.1."""
+        return rafter_tables.rafter_span(case, spacing, dead, live, snow)
 
     def values_read(
         self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase | SlabCase | StringerCase

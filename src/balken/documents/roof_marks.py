@@ -1,5 +1,7 @@
 """Roofs of planes on the plan: eaves, rakes, ridges, hips and valleys, the way down each plane, what each edge is."""
 
+from collections.abc import Sequence
+
 from balken.catalog.sections import section
 from balken.derived.model import Model
 from balken.design.roof_uplift import HEADERS, HEAVIER, LOOKOUT, TRUSS
@@ -11,10 +13,11 @@ from balken.documents.truss_drawing import marked
 from balken.documents.truss_marks import truss_marks
 from balken.framing.eave_breaks import flat_at
 from balken.framing.purlins import purlin_line
+from balken.framing.roof_drains import drains
 from balken.framing.roof_openings import RoofHole, in_plane
 from balken.framing.surface_roofs import SurfacePlan, eave
-from balken.geometry.plane import Point, Ring, add, area, chords, distance, left, turn, unit
-from balken.geometry.roof_surface import RoofFace
+from balken.geometry.plane import Point, Ring, add, area, bounds, chords, distance, left, turn, unit
+from balken.geometry.roof_surface import RoofFace, RoofLine
 from balken.loads.roof_snow import Band
 from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 
@@ -28,6 +31,8 @@ PENS = {
     "laid": "hidden",
 }
 """Ridges are drawn heavy, valleys dashed."""
+LEAST_DRAINED = 0.5e6
+"""What drains less is not worth a word, mm2."""
 LEAST = 14.0
 """A plane whose arrow would be shorter than this has none, paper mm."""
 
@@ -46,8 +51,16 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
     if notes and dormer:
         items += _named(plan, scale)
     elif notes:
+        runs_off = drains(plan)
         for i in range(len(plan.edges)):
-            items += _edge(plan, i, scale, model.units, _tie(model, plan, i), _lookouts(model, plan, i))
+            tie, runs = _tie(model, plan, i), _drained(runs_off.eaves.get(i, 0.0), model.units)
+            more = [_lookouts(model, plan, i), f"ties {tie}" if tie else "", runs]
+            items += _edge(plan, i, scale, model.units, more)
+        taken = [bounds(item.rings[0]) for item in items if isinstance(item, Area)]
+        for number, size in runs_off.valleys.items():
+            label = _below_valley(plan, plan.whole.lines[number], scale, _drained(size, model.units))
+            boxes = [bounds(item.rings[0]) for item in label if isinstance(item, Area)]
+            items += label if not any(_overlap(one, other) for one in boxes for other in taken) else []
     if notes:
         items += _boards(model, plan, scale)
         items += [*truss_marks(model, plan, scale), *weight_items(model, ref, scale)]
@@ -219,8 +232,29 @@ def _lookouts(model: Model, plan: SurfacePlan, i: int) -> str:
     return ", ".join(names)
 
 
-def _edge(plan: SurfacePlan, i: int, scale: float, units: Units, tie: str, lookouts: str = "") -> list[Item]:
-    """Return what an edge is, beside its middle, outside; lookouts over it, what ties its rafters down."""
+def _drained(size: float, units: Units) -> str:
+    """Return what of a roof in plan, mm2, runs off at an eave or a valley's end."""
+    if size < LEAST_DRAINED:
+        return ""
+    return (
+        f"drains {size / 92_903.04:,.0f} ft\u00b2" if units is Units.IMPERIAL else f"drains {size * 1e-6:,.0f} m\u00b2"
+    )
+
+
+def _below_valley(plan: SurfacePlan, line: RoofLine, scale: float, said: str) -> list[Item]:
+    """Return what runs off at the low end of a valley, beyond that; nothing where that lies over the roof."""
+    low, high = sorted((line.start, line.end), key=lambda p: p[2])
+    at = add(low[:2], unit(high[:2], low[:2]), 2.2 * TEXT * scale)
+    inside = _in_any(at, (plan.ring,)) or _in_any(at, plan.covered)
+    return _label(at, (1.0, 0.0), said, scale, plan.roof.id) if said and not inside else []
+
+
+def _overlap(one: tuple[float, float, float, float], other: tuple[float, float, float, float]) -> bool:
+    return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
+
+
+def _edge(plan: SurfacePlan, i: int, scale: float, units: Units, more: Sequence[str]) -> list[Item]:
+    """Return what an edge is, beside its middle, outside; with ``more`` of it as far as there is room."""
     core = plan.outline.core
     a, b = core[i], core[(i + 1) % len(core)]
     if distance(a, b) < 6.0 * TEXT * scale:
@@ -245,12 +279,9 @@ def _edge(plan: SurfacePlan, i: int, scale: float, units: Units, tie: str, looko
         return []  # in a bay it would lie over another plane
     if plan.edges[i].start > 0.0 and said == "eave":
         said = f"eave raised {format_length(plan.edges[i].start, units)}"
-    with_lookouts = f"{said}, {lookouts}"
-    if lookouts and text_width(with_lookouts, TEXT * scale * 0.9) < long:
-        said = with_lookouts
-    with_ties = f"{said}, ties {tie}"
-    if tie and text_width(with_ties, TEXT * scale * 0.9) < long:  # the table of ties has those of shorter sides
-        said = with_ties
+    for one in filter(None, more):  # lists and tables have what finds no room
+        whole = f"{said}, {one}"
+        said = whole if text_width(whole, TEXT * scale * 0.9) < long else said
     return _label(at, unit(a, b), said, scale, plan.roof.id)
 
 

@@ -14,6 +14,7 @@ from balken.framing.joined_roofs import runs_onto
 from balken.framing.raftered_ends import raftered_end
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_decks import deck_area
+from balken.framing.roof_drains import drains
 from balken.framing.roof_layout import lengths
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.roof_edges import EdgeKind
@@ -89,11 +90,19 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
         parts += _carrying(session, plan, framing)
     parts += _ring(framing) if framing is not None else []
     parts += _lookouts(session, plan, session.model.lookouts(roof.id))
+    runs_off = drains(plan)
     rows = [
-        (wall_label(session.project, plan.outline.walls[f.edge]), format_pitch(f.pitch, units), square(f.area))
+        (
+            wall_label(session.project, plan.outline.walls[f.edge]),
+            format_pitch(f.pitch, units),
+            square(f.area),
+            square(runs_off.eaves.get(f.edge, 0.0)),
+        )
         for f in plan.whole.faces
     ]
-    return [*parts, Rows(("Plane over", "Pitch", "On the slope"), rows)]
+    rows += [("in a valley", "", "", square(size)) for size in runs_off.valleys.values()]
+    rows += [("onto the roof below", "", "", square(runs_off.below))] if runs_off.below else []
+    return [*parts, Rows(("Plane over", "Pitch", "On the slope", "Drains, in plan"), rows)]
 
 
 def _through(session: Session, roof: Roof) -> list[Part]:

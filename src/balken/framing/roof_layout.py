@@ -8,6 +8,7 @@ then less half of what it is nailed to, more by the overhang, to the long point 
 import itertools
 import math
 from collections.abc import Callable, Iterator, Sequence
+from functools import lru_cache
 from typing import NamedTuple
 
 from balken.framing.rafter_stations import THICK, RafterSpacing, stations
@@ -138,7 +139,11 @@ class Beside(NamedTuple):
         return Cut(max(_angle(way, self.way), 1.0), self.half, self.kind, self.along)
 
 
-def beside_planes(surface: RoofSurface, thick: Thick) -> dict[int, list[Beside]]:
+Eave = tuple[Point, Point]
+"""Its ends in plan: two corners of the outline that follow one another."""
+
+
+def beside_planes(surface: RoofSurface, thick: Thick) -> dict[int, tuple[Beside, ...]]:
     """Return the lines beside each plane, by its edge."""
     found: dict[int, list[Beside]] = {}
     for line in surface.lines:
@@ -147,7 +152,7 @@ def beside_planes(surface: RoofSurface, thick: Thick) -> dict[int, list[Beside]]
         made = Beside(line.kind, along, unit(*along), distance(*along), half, line)
         for edge in {*line.edges}:
             found.setdefault(edge, []).append(made)
-    return found
+    return {edge: tuple(rows) for edge, rows in found.items()}
 
 
 def usual(line: RoofLine) -> float:
@@ -173,8 +178,7 @@ def roof_members(
     taken: dict[tuple[int, ...], list[int]] = {}
     stand = stations(surface, outline, edges, how)
     for face in surface.faces:
-        lines = beside.get(face.edge, [])
-        for one in _rafters(face, lines, outline, edges, overhangs, stand[face.edge]):
+        for one in _rafters(face, beside.get(face.edge, ()), outline, edges, overhangs, stand[face.edge]):
             # Where planes of one slope meet in a point or side by side, a rafter there is one, the longer, not one of each.
             way = unit(*one.ends)
             at = tuple(round(v) for v in (dot(left(way), one.start[:2]), 1e3 * way[0], 1e3 * way[1]))
@@ -311,25 +315,39 @@ def _tail(
 
 def _rafters(
     face: RoofFace,
-    lines: list[Beside],
+    lines: tuple[Beside, ...],
     outline: Sequence[Point],
     edges: Sequence[RoofEdge],
     overhangs: Sequence[float],
     stand: Sequence[float],
-) -> Iterator[RoofMember]:
-    """Yield the rafters of one plane."""
-    n = len(outline)
-    first, last = outline[face.edge], outline[(face.edge + 1) % n]
+) -> tuple[RoofMember, ...]:
+    """Return the rafters of one plane."""
+    ends = outline[face.edge], outline[(face.edge + 1) % len(outline)]
+    runs_on = any(e.kind == "roof" for e in edges)
+    return _of_plane(face, lines, ends, overhangs[face.edge], tuple(stand), runs_on)
+
+
+@lru_cache(maxsize=2_000)
+def _of_plane(
+    face: RoofFace, lines: tuple[Beside, ...], eave: Eave, over: float, stand: tuple[float, ...], runs_on: bool
+) -> tuple[RoofMember, ...]:
+    """Return the rafters of a plane: the same as last time where an edit has left it and what lies beside it alone."""
+    first, last = eave
     way, long = unit(first, last), distance(first, last)
-    ring = [(x, y) for x, y, _ in face.ring]
-    inward = left(way)
-    if dot(inward, sub(_middle(ring), first)) < 0.0:  # the outline turns the other way round
+    inward = _inward(face, eave)
+    found = [(at, made) for at in stand for made in _at(face, lines, eave, over, add(first, way, at), inward)]
+    # Where it runs on over another roof, an eave beyond its wall bears no rafter.
+    return tuple(made for at, made in found if not made.at_eave or -1.0 < at < long + 1.0 or not runs_on)
+
+
+def _inward(face: RoofFace, eave: Eave) -> Point:
+    """Return the way up a plane in plan."""
+    inward = left(unit(*eave))
+    if (
+        dot(inward, sub(_middle([(x, y) for x, y, _ in face.ring]), eave[0])) < 0.0
+    ):  # the outline turns the other way round
         inward = (-inward[0], -inward[1])
-    for at in stand:
-        for made in _at(face, lines, outline, overhangs, add(first, way, at), inward):
-            # Where it runs on over another roof, an eave beyond its wall bears no rafter.
-            if not made.at_eave or -1.0 < at < long + 1.0 or not any(e.kind == "roof" for e in edges):
-                yield made
+    return inward
 
 
 def rafters_at(
@@ -344,28 +362,20 @@ def rafters_at(
     face = next((face for face in surface.faces if face.edge == edge), None)
     if face is None:
         return []
-    first, way = outline[edge], unit(outline[edge], outline[(edge + 1) % len(outline)])
-    inward = left(way)
-    if dot(inward, sub(_middle([(x, y) for x, y, _ in face.ring]), first)) < 0.0:
-        inward = (-inward[0], -inward[1])
-    lines = beside_planes(surface, thick).get(edge, [])
-    return list(_at(face, lines, outline, overhangs, add(first, way, along), inward))
+    ends = outline[edge], outline[(edge + 1) % len(outline)]
+    lines, foot = beside_planes(surface, thick).get(edge, ()), add(ends[0], unit(*ends), along)
+    return list(_at(face, lines, ends, overhangs[edge], foot, _inward(face, ends)))
 
 
 def _at(
-    face: RoofFace,
-    lines: list[Beside],
-    outline: Sequence[Point],
-    overhangs: Sequence[float],
-    foot: Point,
-    inward: Point,
+    face: RoofFace, lines: tuple[Beside, ...], eave: Eave, over: float, foot: Point, inward: Point
 ) -> Iterator[RoofMember]:
     ring, slope = [(x, y) for x, y, _ in face.ring], math.degrees(math.atan(face.pitch))
     for low, high in chords((tuple(ring),), foot, inward):
         if high - low < SHORTEST:
             continue
         begin, end = _place(face, foot, inward, low), _place(face, foot, inward, high)
-        tail = _tail_of(lines, outline, face.edge, foot, inward, overhangs[face.edge]) if low < AT_END else None
+        tail = _tail_of(lines, eave, foot, inward, over) if low < AT_END else None
         made = _rafter(face, lines, begin, end, inward, slope, tail)
         if made is not None:
             yield made
@@ -382,7 +392,7 @@ def _place(face: RoofFace, foot: Point, inward: Point, far: float) -> Place:
 
 def _rafter(
     face: RoofFace,
-    lines: list[Beside],
+    lines: tuple[Beside, ...],
     begin: Place,
     end: Place,
     inward: Point,
@@ -417,7 +427,7 @@ def _rafter(
     )  # fmt: skip
 
 
-def _meets(lines: list[Beside], at: Place, way: Point) -> tuple[str, Cut]:
+def _meets(lines: tuple[Beside, ...], at: Place, way: Point) -> tuple[str, Cut]:
     """Return what a rafter of a plane meets at a place, and how it is cut there."""
     near = [(off, line.kind != "ridge", k) for k, line in enumerate(lines) if (off := line.apart(at)) < AT_END]
     if not near:
@@ -428,7 +438,7 @@ def _meets(lines: list[Beside], at: Place, way: Point) -> tuple[str, Cut]:
     return line.kind, line.against(way)
 
 
-def _pointed(lines: list[Beside], at: Place, way: Point, cut: Cut) -> Cut:
+def _pointed(lines: tuple[Beside, ...], at: Place, way: Point, cut: Cut) -> Cut:
     """Return the cut of a rafter that ends where two hips meet, one on each side of it: pointed; else its cut as it is."""
     if cut.kind != "hip":
         return cut
@@ -460,10 +470,9 @@ class Tail(NamedTuple):
     ends_at: Beside | None
 
 
-def _tail_of(lines: list[Beside], outline: Sequence[Point], edge: int, foot: Point, inward: Point, over: float) -> Tail:
+def _tail_of(lines: tuple[Beside, ...], corners: Eave, foot: Point, inward: Point, over: float) -> Tail:
     """Return the tail of a rafter: beside an inner corner it ends at that of the valley."""
     best = Tail(over, None)
-    corners = (outline[edge], outline[(edge + 1) % len(outline)])
     for one in lines:
         if one.kind != "valley":
             continue

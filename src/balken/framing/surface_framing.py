@@ -6,6 +6,7 @@ What stands on plates is cut out for its bird's mouth: rafters, jacks among them
 
 import math
 from collections.abc import Callable, Sequence
+from functools import lru_cache
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -44,6 +45,7 @@ from balken.geometry.prism import Prism, box
 from balken.geometry.seated import Seated, bevelled, on_head, seated
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.model.naming import piece_name
+from balken.remembered import remembered
 from balken.value import Value
 
 Cuttable = Prism | Leaning | Seated | Trimmed
@@ -193,7 +195,13 @@ def _beside_planes(lines: tuple[Strip, ...]) -> dict[int, tuple[Strip, ...]]:
             for other in nodes[(round(x), round(y))]
             if other not in own
         }.values()
-    return {edge: tuple(own) for edge, own in found.items()}
+    return {edge: _same(tuple(own)) for edge, own in found.items()}
+
+
+@lru_cache(maxsize=2_000)
+def _same(lines: tuple[Strip, ...]) -> tuple[Strip, ...]:
+    """Return lines as the object that they were last time, so that what is cut by them is remembered."""
+    return lines
 
 
 def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[Strip, ...]) -> Piece | None:
@@ -249,7 +257,7 @@ def _to_ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, .
     way = unit(low, high)
     pitch = math.tan(math.radians(m.slope))
     plain = m.role == "common rafter" and m.foot.kind == "" and m.head.between > 89.9
-    ring = _outline(low, high, way, m, lumber.breadth, lines)
+    ring = _outline(m, lumber.breadth, lines)
     run = distance(low, high) - m.head.half + m.past
     whole = ring is not None and abs(area(ring) - lumber.breadth * (run + m.over)) < 1.0
     shape = None
@@ -273,8 +281,11 @@ def _to_ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, .
     return with_tail(made, off) if isinstance(made, Leaning) else made
 
 
-def _outline(low: Point, high: Point, way: Point, m: RoofMember, wide: float, lines: tuple[Strip, ...]) -> Ring | None:
+@remembered(40_000)
+def _outline(m: RoofMember, wide: float, lines: tuple[Strip, ...]) -> Ring | None:
     """Return a rafter in plan: its sides, cut by what it meets at both ends."""
+    low, high = m.ends
+    way = unit(low, high)
     side, half = left(way), wide / 2.0
     foot, head = _end(m.foot, low, way, -1.0, m.over), _end(m.head, high, way, 1.0, m.past)
     corners = []
@@ -429,9 +440,10 @@ def _mitred(ring: Ring, middle: Point, m: RoofMember, line: Strip) -> Ring:
     """Return what is left of a hip or valley beside another line that ends where it does: up to the face of a ridge, up to the
     middle between two that are alike.
     """
-    for at, far in (m.ends, m.ends[::-1]):
-        for there, beyond in (line.member.ends, line.member.ends[::-1]):
-            if distance(at, there) > 1.0:
+    mine_ends, theirs = m.ends, line.ends
+    for at, far in (mine_ends, mine_ends[::-1]):
+        for there, beyond in (theirs, theirs[::-1]):
+            if abs(at[0] - there[0]) > 1.0 or distance(at, there) > 1.0:
                 continue
             mine, other = unit(at, far), unit(there, beyond)
             if abs(cross(mine, other)) < ASLANT:  # one runs on in the other

@@ -293,3 +293,34 @@ def test_the_fewest_posts_that_it_works_with():
     weak = edits.set_loads(edits.change(p, "beam-1", size="2-2x6"), floor_live=40.0)
     with pytest.raises(EditError, match="no number"):
         fewest_posts(weak, "beam-1")
+
+
+def over_a_stub(y, *more_walls):
+    """A beam from a bearing wall that ends free at 6 ft to another, its middle at a height of the plan, ft."""
+    p = edits.add_level(edits.new_project("Stub"), "level-1", 8 * FOOT, "Plate", "plate")
+    foot, head = Hang(level="level-1"), Hang(level="level-2")
+    for start, end in (((0.0, 0.0), (0.0, 6.0)), ((14.0, 0.0), (14.0, 20.0)), *more_walls):
+        (x, u), (v, w) = start, end
+        p = edits.add_wall(
+            p, (x * FOOT, u * FOOT), (v * FOOT, w * FOOT), "inside-2x6", foot, head, "centre", role="bearing"
+        )
+    return add_beam(
+        p, (-2.75 * INCH, y * FOOT), (14.0 * FOOT + 2.75 * INCH, y * FOOT), head, made_of="sawn", size="3-2x10"
+    )
+
+
+@pytest.mark.parametrize(("off", "part"), [(-1.0, 1.0), (-1.0 / 12.0, (2.25 + 1.0) / 4.5), (0.0, 0.5)])
+def test_a_beam_bears_less_where_it_lies_half_beside_a_walls_end(off, part):
+    """Of a beam 4 1/2 in thick so much lies on the wall; as if it bore over so much less of the wall's 5 1/2 in."""
+    model = derive(over_a_stub(6.0 + off))
+    made = model.path.beams["beam-1"]
+    assert made.seats[0].on == "wall-1"
+    assert made.seats[0].bearing == pytest.approx(5.5 * INCH * part, abs=0.5)
+    assert made.seats[-1].bearing == pytest.approx(5.5 * INCH, abs=0.5)
+
+
+def test_where_the_wall_goes_on_round_a_corner_it_bears_whole():
+    model = derive(over_a_stub(6.0, ((-4.0, 6.0), (0.0, 6.0))))
+    assert model.path.beams["beam-1"].seats[0].bearing > 5.5 * INCH * 0.74
+    both = derive(over_a_stub(6.0, ((0.0, 6.0), (0.0, 12.0))))
+    assert both.path.beams["beam-1"].seats[0].bearing == pytest.approx(5.5 * INCH, abs=0.5)

@@ -120,7 +120,7 @@ def _seats(c: Model, made: Beamed, label: str) -> Iterable[Finding]:
                 "beam seat",
                 "floors",
                 f"{label} bears {say_inches(seat.bearing, c.units)} on {on}",
-                f"It needs {say_inches(need, c.units)} there (IRC R502.6). Draw its end farther in.",
+                f"It needs {say_inches(need, c.units)} there (IRC R502.6). Draw its end farther in, or the beam farther over the wall.",
                 (made.line.id, seat.on),
                 at,
             )

@@ -4,8 +4,10 @@ Walls go straight down, stretch by stretch: what lies over a wall stands on it, 
 joists, a stretch longer than a bay over nothing is lost, and named.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from typing import NamedTuple
+
+import shapely
 
 from balken.framing.bands import Band, WallLine
 from balken.framing.beams import BeamLine, hangs_on
@@ -344,6 +346,8 @@ LEAST_SEAT = 12.0
 """A beam that reaches less than this into a wall does not bear there, mm."""
 JOINT = 1.0
 """A beam whose middle lies no farther than this beyond a wall's end lies on it, mm."""
+WHOLE = 0.95
+"""A beam of whose breadth so much lies on a wall lies on it whole."""
 CLOSE = 150.0
 """Seats nearer to one another than this are one, mm."""
 AT_END = 100.0
@@ -386,8 +390,11 @@ def under_beam(
             and -UP * 2 <= beam.top - line.band.top <= DEEPEST
         ):
             on_walls += _in_wall(beam, name, line.band, line.core)
-    for rows in (pockets, on_walls):
-        found += [seat for seat, *_ in sorted(rows, key=lambda row: (-row[1], -round(row[2], 1)))]
+    cores = [(run.band, run.band.layers[0]) for run in runs if run.band.layers]
+    for rows, under in ((pockets, cores), (on_walls, [(line.band, line.core) for line in lines.values()])):
+        for seat, covered, top in sorted(rows, key=lambda row: (-row[1], -round(row[2], 1))):
+            beside = covered < beam.breadth - JOINT
+            found.append(_lies_on(beam, seat, top, under) if beside else seat)
     found += [seat for other in beams if other.id != beam.id and (seat := _on_other(beam, other)) is not None]
     kept: list[Seat] = []
     for seat in found:
@@ -404,6 +411,27 @@ def _on_column(beam: BeamLine, stand: Stand) -> Seat | None:
         return None
     low, high = max(along - stand.side / 2.0, 0.0), min(along + stand.side / 2.0, beam.length)
     return Seat(stand.id, 0.0, None, round((low + high) / 2.0, 6), round(high - low, 6))
+
+
+def _lies_on(beam: BeamLine, seat: Seat, top: float, under: Sequence[tuple[Band, tuple[float, float]]]) -> Seat:
+    """Return a seat at the end of a wall with its bearing as much shorter as less of the beam's breadth lies on that, and on walls as high
+    that it meets there.
+    """
+    half, (dx, dy) = seat.bearing / 2.0, beam.direction
+    corners = [(seat.along + s * half, t * beam.breadth / 2.0) for s, t in ((-1, -1), (1, -1), (1, 1), (-1, 1))]
+    (x, y), foot = beam.start, list[Point]()
+    for along, aside in corners:
+        foot.append((x + dx * along - dy * aside, y + dy * along + dx * aside))
+    lies = shapely.Polygon(foot)
+    near = [shapely.Polygon(_core(band, core)) for band, core in under if abs(band.top - top) <= UP]
+    part = lies.intersection(shapely.union_all([ring for ring in near if ring.intersects(lies)])).area / lies.area
+    return seat if part > WHOLE else seat._replace(bearing=round(seat.bearing * part, 6))
+
+
+def _core(b: Band, core: tuple[float, float]) -> tuple[Point, ...]:
+    return tuple(
+        b.at(x, depth) for x, depth in ((0.0, core[0]), (b.length, core[0]), (b.length, core[1]), (0.0, core[1]))
+    )
 
 
 def _in_wall(beam: BeamLine, name: str, b: Band, core: tuple[float, float]) -> list[tuple[Seat, int, float]]:

@@ -55,7 +55,13 @@ def test_the_pull_holds_both_rafters_still(left_run, right_run, rise, step, at, 
         x, y = foot[0] + (apex[0] - foot[0]) * s, foot[1] + (apex[1] - foot[1]) * s
         long = math.dist(foot, apex)
         from_end = np.minimum(s, 1.0 - s) * long
-        p = np.where(from_end < min(up.far, long / 2.0), up.ends, up.along) / 1000.0 * width * long / 1000.0
+        p = (
+            np.where(from_end < min(up.far * math.hypot(1.0, pitch), long / 2.0), up.ends, up.along)
+            / 1000.0
+            * width
+            * long
+            / 1000.0
+        )
         # Suction acts square to the slope: up and away from the ridge.
         fx = -side * p * (apex[1] - foot[1]) / long * 0.6
         fy = p * abs(apex[0] - foot[0]) / long * 0.6 - 0.6 * loads.roof_dead / 1000.0 * width * long / 1000.0
@@ -87,7 +93,7 @@ def test_a_symmetric_pair_by_hand():
     )
     assert wind is not None
     up = model.standard.rafter_wind(wind, 0.5, long * max(width, long / 3.0))
-    opens = 0.6 * (up.along * long**2 / 2.0 + (up.ends - up.along) * wind.edge * long)
+    opens = 0.6 * (up.along * long**2 / 2.0 + (up.ends - up.along) * wind.edge * math.hypot(1.0, 0.5) * long)
     dead = 0.6 * model.project.loads.roof_dead * math.hypot(1.0, 0.5) * run**2 / 2.0
     high = tie.start[2] - plan.bearing - plan.plate_to_top + 3.5 * INCH / 2.0
     pull = (opens - dead) * width / 1000.0 / high / 1.6

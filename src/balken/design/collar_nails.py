@@ -116,7 +116,7 @@ def _opening(
     """Return by what a rafter is turned upward about its foot, N mm."""
     pitch = math.tan(math.radians(m.slope))
     up, long = lifts_at(wind, pitch, run, wide, standard), run * math.hypot(1.0, pitch)
-    far = min(up.far, long / 2.0)
+    far = min(up.far * long / run, long / 2.0)
     # More at both its ends: half as far from the foot as it is long, in the mean.
     lifted = up.along * long**2 / 2.0 + (up.ends - up.along) * far * long
     dead = roof_cases(loads, pitch, 0.0).dead * run**2 / 2.0

@@ -2,7 +2,7 @@
 
 NOT_CHECKED = (
     "Sideways resistance of the building: bracing, shear walls, hold-downs, earthquake.",
-    "Wind uplift of roofs where no wind speed is typed; of decks, their nails and ladders of gable overhangs, of tails of hips and of roofs steeper than 45 degrees bent upward, what pulls at collar ties of such (rafters with their tails, hips, valleys, ridge beams and purlins are checked under the pressures of IRC Table R301.2(2); near edges of roofs ASCE 7-16, chapter 30, asks for more), of what ties "
+    "Wind uplift of roofs where no wind speed is typed; of decks, their nails and ladders of gable overhangs, of tails of hips and of roofs steeper than 45 degrees bent upward, what pulls at collar ties of such (rafters with their tails, hips, valleys, ridge beams and purlins are checked under pressures from memory: up to 7 degrees those of ASCE 7-16, chapter 30, on steeper roofs those of IRC Table R301.2(2); near edges of these ASCE 7-16 asks for more), of what ties "
     "walls to what is below them (what lifts there is told); ice along eaves where it is not asked for, and what it brings to hips there and lifts at heads of rafters and hung ends of jacks, snow drifted by parapets, chimneys and buildings nearby; roofs on "
     "beams as open ones (wind below them is taken as in a partly enclosed building); where ground "
     "snow is taken as roof snow, unbalanced, drifting and sliding snow.",

@@ -30,11 +30,14 @@ class WindAt(Value, frozen=True):
 
 
 class PartsWind(Value, frozen=True):
-    """Wind on parts of a roof: pressure of the air's speed, kN/m2; the coefficient of what presses inside; how wide its edges are, mm."""
+    """Wind on parts of a roof: pressure of the air's speed, kN/m2; the coefficient of what presses inside; how far from its corners more sucks,
+    and on a flat roof, mm.
+    """
 
     speed: float
     inside: float
     edge: float
+    flat_edge: float = 0.0
 
 
 class Lifting(NamedTuple):

@@ -40,6 +40,7 @@ from balken.standards.us.stability import (
 )
 from balken.standards.us.uplift import uplift_check
 from balken.standards.us.values import Values, reference_values, size_factors
+from balken.standards.us.wind_parts import FLAT
 from balken.units.system import INCH
 
 NO_LOAD = Cases()
@@ -408,6 +409,11 @@ def _iced(case: MemberCase, values: Values) -> Check:
     return Check("ice on the tail", "ASCE 7-16, 7.4.5; NDS 3.2.3", stress, allowed, "stress", "D + ice", lines)
 
 
+def _suction_by(case: MemberCase) -> str:
+    """Return by what wind on a rafter is taken."""
+    return "ASCE 7-16, Figure 30.3-2A" if math.degrees(math.atan(case.pitch)) <= FLAT + 1e-6 else "IRC Table R301.2(2)"
+
+
 def _bent_upward(case: MemberCase, values: Values) -> Check:
     """Bending by wind that sucks at it, its lower edge pressed and held at its ends alone, against 0.6 of what is dead; over its whole length,
     whatever purlin or tie is between: nothing is known to hold it down there.  Boards no deeper than four times their thickness (nominal)
@@ -431,7 +437,7 @@ def _bent_upward(case: MemberCase, values: Values) -> Check:
         working("span on the slope {}, M = {}", (span, "length"), (moment * 1e-6, "moment")),
         working(f"Fb' = Fb CD CF Cr CL = {{}}, CL = {factor:.3f} ({said})", (star * factor, "stress")),
     )
-    stress, clause = moment / case.section.modulus, "IRC Table R301.2(2); NDS 3.3.1"
+    stress, clause = moment / case.section.modulus, f"{_suction_by(case)}; NDS 3.3.1"
     return Check("bending upward by wind", clause, stress, max(star * factor, 1e-3), "stress", combo.name, lines)
 
 
@@ -446,7 +452,7 @@ def _tail_upward(case: MemberCase, values: Values) -> Check:
         working("wind {} on the overhang, square to the slope", (case.lifts.tail, "pressure")),
         working("M = w a\u00b2/2 = {} on a depth of {}", (moment * 1e-6, "moment"), (left, "length")),
     )
-    allowed, clause = bending_value(case, values, combo.duration), "IRC Table R301.2(2); NDS 3.2.3"
+    allowed, clause = bending_value(case, values, combo.duration), f"{_suction_by(case)}; NDS 3.2.3"
     return Check("tail bent upward by wind", clause, stress, allowed, "stress", combo.name, lines)
 
 

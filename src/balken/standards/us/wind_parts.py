@@ -1,5 +1,6 @@
-"""Wind on parts of buildings (components and cladding), as IRC 2018 Table R301.2(2) has it: ASCE 7-10, Figures 30.4-1 and 30.4-2A to C, written
-down from memory.  On walls ASCE 7-16 has the same (Figure 30.3-1); near the edges of roofs it asks more.  kN/m2, mm and degrees.
+"""Wind on parts of buildings (components and cladding), written down from memory: walls and roofs up to 7 degrees by ASCE 7-16, Figures 30.3-1 and
+30.3-2A, steeper roofs as IRC 2018 Table R301.2(2) has them: ASCE 7-10, Figures 30.4-2B and C.  Near the edges of those ASCE 7-16 asks more.
+kN/m2, mm and degrees.
 """
 
 import math
@@ -30,8 +31,12 @@ LEAST = 16.0 * PSF
 """Parts are made for so much at least (ASCE 7-16, 30.2.2)."""
 WALLS = _Falls(1.1, 0.8, 500.0), _Falls(1.4, 0.8, 500.0)
 """Suction on walls, zones 4 and 5 (beside corners)."""
+FLAT = 7.0
+"""Roofs no steeper are flat ones, degrees."""
+FLAT_REACH = 0.6
+"""So far, as a part of their mean height, zone 3 of those reaches along their edges (ASCE 7-16, Figure 30.3-2A)."""
 ROOFS = (
-    (7.0, _Falls(1.8, 1.1, 100.0), _Falls(2.8, 1.1, 100.0), 2.8),
+    (FLAT, _Falls(2.3, 1.4, 500.0), _Falls(3.2, 1.4, 500.0), 3.2),
     (27.0, _Falls(1.7, 1.2, 100.0), _Falls(2.6, 2.0, 100.0), 3.7),
     (45.0, _Falls(1.2, 1.0, 100.0), _Falls(1.2, 1.0, 100.0), 2.0),
 )
@@ -56,7 +61,8 @@ def on_parts(loads: Loads, height: float, least_side: float) -> PartsWind | None
     if height > LOWEST:
         return None
     q = velocity_pressure(loads.wind_speed, loads.wind_exposure, height)
-    return PartsWind(q, INSIDE[loads.wind_openings], end_zone(least_side, height) / 2.0)
+    edge = end_zone(least_side, height) / 2.0
+    return PartsWind(q, INSIDE[loads.wind_openings], edge, max(FLAT_REACH * height, edge))
 
 
 def on_small_overhang(wind: RoofWind, pitch: float) -> float:
@@ -76,5 +82,6 @@ def on_rafters(wind: PartsWind, pitch: float, area: float) -> Lifting | None:
     for steepest, edge, corner, over in ROOFS:
         if slope <= steepest + 1e-6:
             along, ends = (max(wind.speed * (falls.at(area) + wind.inside), LEAST) for falls in (edge, corner))
-            return Lifting(along, ends, wind.edge, max(wind.speed * over, LEAST))
+            far = wind.flat_edge if steepest == FLAT else wind.edge
+            return Lifting(along, ends, far, max(wind.speed * over, LEAST))
     return None

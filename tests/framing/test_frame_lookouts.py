@@ -268,6 +268,7 @@ def test_card_drawing_and_calculation_say_them():
     st.sampled_from([0.0, 7.0, 14.0]),
 )
 @example(0.5, 18.0, 24.0, 300.0, None, 0.5, "plumb", 0.0)
+@example(1.0, 14.0, 16.0, 600.0, 7.0, 0.35, "square", 14.0)
 @settings(max_examples=10, deadline=None)
 def test_nothing_stands_in_anything_and_all_comes_down(pitch, over, spacing, eave, heel, other, tails, drop):
     """Both slopes of unlike pitch, heels typed or not, bottom chords lower or not."""

@@ -96,3 +96,11 @@ def test_triangles_of_everything_look_outward(demo_model):
         a, b, c = (triangles[:, k] - triangles[0, 0] for k in range(3))
         within = np.einsum("ij,ij->i", a, np.cross(b, c)).sum() / 6.0
         assert within == pytest.approx(piece.solid.volume, rel=1e-3, abs=10.0), piece.key
+
+
+def test_a_profile_with_a_hair_is_cut_into_triangles():
+    """Two corners a hundred-millionth of a mm apart, as clipping left them."""
+    ring = ((100.0, 0.0), (100.0, 1e-8), (50.0, 90.0), (-10.0, 80.0), (0.0, 0.0))
+    triangles, _ = upright(ring, 0.0, 40.0).mesh()
+    a, b, c = (triangles[:, k] for k in range(3))
+    assert np.einsum("ij,ij->i", a, np.cross(b, c)).sum() / 6.0 == pytest.approx(upright(ring, 0.0, 40.0).volume)

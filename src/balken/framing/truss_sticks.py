@@ -13,7 +13,7 @@ import shapely
 from balken.catalog.sections import section
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on, moved, slope_on
 from balken.framing.trusses import Stick, TrussFrame
-from balken.geometry.plane import Point, Ring, area, clipped, dot, length_within, unit
+from balken.geometry.plane import Point, Ring, area, clipped, distinct, dot, length_within, unit
 from balken.units.system import INCH
 
 LEAST = 1.5 * INCH
@@ -42,7 +42,7 @@ def sawn_sticks(frame: TrussFrame) -> dict[str, Sawn]:
     """Return every stick as it is sawn, by name; raises TrussError where nothing is left of one."""
     found = {}
     for stick in frame.sticks:
-        ring = _web(frame, stick) if stick.role == "web" else _chord(frame, stick)
+        ring = distinct(_web(frame, stick) if stick.role == "web" else _chord(frame, stick))
         if len(ring) < 3 or abs(area(ring)) < LEAST_AREA or not _holds(frame, stick, ring):
             raise TrussError(
                 f"no room is left between its chords for {stick.name}: it needs to be steeper or deeper, or have other webs"

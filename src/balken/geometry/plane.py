@@ -118,6 +118,11 @@ def area(ring: Sequence[Point]) -> float:
     return 0.5 * twice
 
 
+def distinct(ring: Ring, least: float = 1e-6) -> Ring:
+    """Return a ring without corners that lie no farther than ``least`` mm from the one before, as clipping may leave them."""
+    return tuple(p for k, p in enumerate(ring) if distance(p, ring[k - 1]) > least) if len(ring) > 1 else ring
+
+
 def is_simple(ring: Sequence[Point]) -> bool:
     """Tell whether a ring of three corners or more does not cross itself."""
     return len(ring) > 2 and bool(shapely.LinearRing(ring).is_simple)

@@ -13,7 +13,7 @@ import shapely
 from msgspec.structs import force_setattr
 from numpy.typing import NDArray
 
-from balken.geometry.plane import FINE, Point, Ring, anticlockwise, area, chords, rings_of
+from balken.geometry.plane import FINE, Point, Ring, anticlockwise, area, chords, distinct, rings_of
 from balken.value import Value
 
 Vec = tuple[float, float, float]
@@ -365,7 +365,8 @@ def _caps(rings: tuple[Ring, ...]) -> tuple[Ring, ...]:
     if len(rings) == 1 and len(rings[0]) == 4:
         a, b, c, d = anticlockwise(rings[0])
         return ((a, b, c), (a, c, d))
-    cut = shapely.constrained_delaunay_triangles(shapely.Polygon(rings[0], rings[1:]))
+    outer, *holes = (distinct(ring) for ring in rings)  # hairs cannot be cut into triangles
+    cut = shapely.constrained_delaunay_triangles(shapely.Polygon(outer, holes))
     return tuple(anticlockwise(tuple(t.exterior.coords[:3])) for t in cut.geoms)
 
 

@@ -94,7 +94,10 @@ def test_overhangs_under_a_wing_are_cut_whichever_way_it_is_turned(degrees):
 def test_both_valleys_of_any_wing_have_their_boards(degrees, long, wide, at, broad, out, pitch):
     p = under_a_wing(long, wide, (at, at + broad, out), pitch, (), None)
     model = derive(turned(p, degrees, (5000.0, 100.0)))
-    assert [plan.problem for plan in model.surfaces] == ["", ""]
+    problem = [plan.problem for plan in model.surfaces]
+    assert problem == ["", derive(p).surfaces[1].problem]
+    if problem[1]:
+        return  # steeper than what it runs onto, it rises over the hip beside it, whichever way it lies
     laid = [line for line in model.surfaces[1].surface.lines if line.kind == "laid"]
     boards = [piece for piece in model.pieces.values() if piece.role == "valley board"]
     assert len(boards) == len(laid) == 2

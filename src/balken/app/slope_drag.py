@@ -30,6 +30,7 @@ class SlopeDrag:
         model = self.session.model
         chosen = {piece.owner if (piece := model.piece(ref)) is not None else ref for ref in self.session.selection}
         view = cut_view(effective_cut(model))
+        chosen &= {roof.id for roof in model.project.roofs}  # the slopes of a dormer are typed in its card
         plans = (one for one in model.surfaces if one.roof.id in chosen and not one.problem)
         found = (handle_at(one, view, at, NEAR / zoom) for one in plans)
         return next((one for one in found if one is not None), None)
@@ -48,8 +49,8 @@ class SlopeDrag:
         pitch = self._pitch(at[1], keys)
         plan, units = self._plan(), self.session.project.units
         sketch = sketched(self.session.project, plan, self._held().edge, pitch)
-        told = sketch.problem or f"{format_pitch(pitch, units)}, top {format_length(sketch.ridge, units)}"
-        self.told, self.at = told, at
+        top = f"top {format_length(sketch.ridge, units)}" if not sketch.problem else "cannot be"
+        self.told, self.at = f"{format_pitch(pitch, units)}, {top}", at
         self.session.show_sketch(sketch)
 
     def drop(self) -> None:

@@ -10,6 +10,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from balken.app.painting import prepare
+from balken.app.space_picture import paced
 from balken.documents.cross_section import cross_section, effective_cut
 from balken.model import edits, grid_edits
 from balken.units.system import FOOT
@@ -220,3 +221,23 @@ def test_escape_drops_the_selection(demo_user, picture):
     demo_user.session.select(["wall-1"])
     QTest.keyClick(picture, Qt.Key.Key_Escape)
     assert demo_user.session.selection == ()
+
+
+def test_the_camera_keeps_its_pace(picture):
+    """Pictures that take too long are rendered smaller while the camera moves, in full once it rests; picks and marks follow."""
+    assert paced(1.0, 0.05) == 0.8
+    assert paced(0.8, 0.01) == 1.0
+    assert paced(0.5, 1.0) == 0.5
+    assert paced(0.8, 0.03) == 0.8
+    picture.whole()
+    picture.render()
+    full, middle = picture._image.size(), picture.rect().center().toPointF()
+    picture.orbit(5.0, 0.0)
+    picture._part = 0.5
+    picture.render()
+    assert picture._image.width() == full.width() // 2
+    coarse = picture.pick(middle)
+    QTest.qWait(300)
+    picture.render()
+    assert picture._image.size() == full
+    assert picture.pick(middle) == coarse != ""

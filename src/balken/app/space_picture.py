@@ -5,11 +5,12 @@ down, so it is tried once in a child process first.
 """
 
 import itertools
+import time
 from collections import defaultdict
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
-from PySide6.QtCore import QPointF, Qt, QTimer
+from PySide6.QtCore import QPointF, QSize, Qt, QTimer
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
@@ -33,6 +34,9 @@ _MISSING = (
     "3-D needs a GL library, which this machine lacks.\n"
     "Install it with:  apt-get install libgl1 libegl1 libgl1-mesa-dri"
 )
+FRAME = 1.0 / 30.0
+"""So long a picture may take while the camera moves, s."""
+LEAST_PART = 0.5
 MOST_TRIED = 2_000
 """So many members of what is tried out are shown."""
 MARK = 26.0
@@ -59,6 +63,9 @@ class Picture(QWidget):
         self._message = ""
         self._keys: dict[Any, list[str]] = {}
         self._touched = False
+        self._moving, self._part = False, 1.0
+        """Whether the camera moves; at which part of its size the picture is rendered while it does."""
+        self._drawn_at: QSize | None = None
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(180)
@@ -302,7 +309,8 @@ class Picture(QWidget):
         from vtkmodules.util.numpy_support import vtk_to_numpy
         from vtkmodules.vtkCommonCore import vtkUnsignedCharArray
 
-        wide, tall = max(self.width(), 16), max(self.height(), 16)
+        part, begun = self._part if self._moving else 1.0, time.perf_counter()
+        wide, tall = max(int(self.width() * part), 16), max(int(self.height() * part), 16)
         self._window.SetSize(wide, tall)
         if not self._touched and self._keys:
             self._fit_camera()
@@ -311,13 +319,17 @@ class Picture(QWidget):
         self._window.GetRGBACharPixelData(0, 0, wide - 1, tall - 1, 1, pixels, 0)
         array = np.ascontiguousarray(vtk_to_numpy(pixels).reshape(tall, wide, 4)[::-1])
         self._image = QImage(array.data, wide, tall, 4 * wide, QImage.Format.Format_RGBA8888).copy()
+        self._drawn_at = self.size()
+        if self._moving:
+            self._part = paced(self._part, time.perf_counter() - begun)
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        if self._stale or self._image is None or self._image.size() != self.size():
+        if self._stale or self._image is None or self._drawn_at != self.size():
             self.render()
         painter = QPainter(self)
         if self._image is not None:
-            painter.drawImage(0, 0, self._image)
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.drawImage(self.rect(), self._image)
             for _, at, text in self.marks():
                 label(painter, at - QPointF(painter.fontMetrics().horizontalAdvance(text) / 2.0, -5.0), text)
         else:
@@ -325,14 +337,15 @@ class Picture(QWidget):
             painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), self._message)
 
     def _fine(self) -> None:
-        """Render with smooth edges once the camera rests."""
+        """Render with smooth edges, in full, once the camera rests."""
+        self._moving = False
         if self._vtk is not None:
             self._window.SetMultiSamples(4)
             self._image = None
             self.update()
 
     def _moved(self) -> None:
-        self._touched = True
+        self._touched = self._moving = True
         self._window.SetMultiSamples(0)
         self._renderer.ResetCameraClippingRange()
         self._image = None
@@ -379,9 +392,14 @@ class Picture(QWidget):
             if abs(x) > 1.0 or abs(y) > 1.0:
                 continue
             at = QPointF((1.0 + x) * wide, (1.0 - y) * high)
-            if far <= self._renderer.GetZ(int(at.x()), int(self.height() - at.y() - 1.0)) + HIDES:
+            if far <= self._renderer.GetZ(*(int(v) for v in self._pixel(at))) + HIDES:
                 found.append((number, at, text))
         return found
+
+    def _pixel(self, at: QPointF) -> tuple[float, float]:
+        """Return a place of the widget among the pixels rendered, counted upward."""
+        wide, tall = self._window.GetSize()
+        return at.x() * wide / self.width(), (self.height() - at.y() - 1.0) * tall / self.height()
 
     def _shift(self, by: Any) -> None:
         """Move the camera square to its view by parts of half the picture."""
@@ -478,13 +496,22 @@ class Picture(QWidget):
         """Return the key of the piece under a point of the widget; a wall's id for its layers."""
         picker = self._vtk.vtkCellPicker()
         picker.SetTolerance(0.0005)
-        picker.Pick(at.x(), self.height() - at.y() - 1.0, 0.0, self._renderer)
+        picker.Pick(*self._pixel(at), 0.0, self._renderer)
         keys = self._keys.get(picker.GetActor())
         if not keys or picker.GetCellId() < 0:
             return ""
         key = keys[picker.GetCellId()]
         piece = self.space.session.model.piece(key)
         return piece.wall if piece is not None and piece.role == "wall layer" else key
+
+
+def paced(part: float, took: float) -> float:
+    """Return at which part of its size the next picture is rendered while the camera moves, where this one took so long, s: smaller where that is
+    too long to look smooth, larger again where there is time to spare.
+    """
+    if took > FRAME:
+        return max(part * 0.8, LEAST_PART)
+    return min(part / 0.8, 1.0) if took < 0.5 * FRAME else part
 
 
 def _rgb(colour: str) -> tuple[float, float, float]:

@@ -205,6 +205,7 @@ def test_over_any_outline_no_gap_is_wider_than_the_spacing_nor_closer_than_asked
 @settings(max_examples=10, deadline=None, phases=(Phase.explicit, Phase.reuse, Phase.generate))
 @example(seed=1092, jacks="pairs")  # planes that are one, side by side under a hip that goes on
 @example(seed=252, jacks="staggered")  # and over a valley's top
+@example(seed=5707, jacks="staggered")  # refused in words
 def test_over_any_house_they_stand_in_nothing_and_all_that_bears_arrives(seed, jacks):
     rng = random.Random(seed)
     ring = random_outline(rng, rng.randint(1, 3), True)
@@ -217,6 +218,9 @@ def test_over_any_house_they_stand_in_nothing_and_all_that_bears_arrives(seed, j
     except EditError:
         return
     model = derive(edits.change(p, "roof-1", jacks=jacks))
+    if model.surfaces[0].problem:  # an overhang in a notch narrower than two of it
+        assert "Roof cannot be made" in [f.what for f in model.findings]
+        return
     in_their_planes(model)
     assert overlaps(model) == []
     balanced(model)

@@ -4,7 +4,7 @@ Every item has a pen (a name of ``style.PENS``), the layer it belongs to (a stag
 "notes") and the id of the thing it draws, "" for none.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Literal, NamedTuple
 
 import msgspec
@@ -146,3 +146,12 @@ def placed(items: Iterable[Item], factor: float, origin: Point, to: Point) -> li
         else:
             moved.append(msgspec.structs.replace(item, at=move(item.at), size=item.size * factor))
     return moved
+
+
+Bounds = tuple[float, float, float, float]
+
+
+def meets(label: Sequence[Item], taken: Sequence[Bounds]) -> bool:
+    """Whether an area of a label lies over a place that is taken."""
+    boxes = [bounds(item.rings[0]) for item in label if isinstance(item, Area)]
+    return any(a[0] < b[2] and b[0] < a[2] and a[1] < b[3] and b[1] < a[3] for a in boxes for b in taken)

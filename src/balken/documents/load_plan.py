@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from balken.derived.model import Model
 from balken.documents.dimensions import TEXT, reading
-from balken.documents.display import Area, Circle, Item, Path, Text
+from balken.documents.display import Area, Bounds, Circle, Item, Path, Text, meets
 from balken.documents.lettering import text_width
 from balken.framing.floors import FloorPlan
 from balken.framing.pieces import MemberLine
@@ -14,8 +14,6 @@ from balken.loads.beam_law import NONE_MORE
 from balken.loads.cases import Cases, total
 from balken.model.naming import piece_name
 from balken.units import format_force, format_line_load
-
-Bounds = tuple[float, float, float, float]
 
 BARB = 2.2
 """Length of an arrow's barbs, paper mm."""
@@ -76,7 +74,7 @@ def _from_joists(model: Model, plan: FloorPlan, scale: float, taken: list[Bounds
             _label(plan.frame.back(end + way * part * long, mark.t), plan.frame.s, text, scale, bearer, 1.4)
             for part in BESIDE
         ]
-        free = (label for label in made if not _meets(label, taken))
+        free = (label for label in made if not meets(label, taken))
         items += next(free, made[0])
     return items
 
@@ -106,16 +104,6 @@ def _on_pads(model: Model, floors: list[FloorPlan], scale: float) -> list[Item]:
                 at, run.band.direction, f"footing {format_line_load(made.load, model.units)}", scale, run.id, 0.0
             )
     return items
-
-
-def _meets(label: list[Item], taken: list[Bounds]) -> bool:
-    return any(
-        a[0] < b[2] and b[0] < a[2] and a[1] < b[3] and b[1] < a[3]
-        for item in label
-        if isinstance(item, Area)
-        for a in (bounds(item.rings[0]),)
-        for b in taken
-    )
 
 
 def _arrow(tail: Point, tip: Point, scale: float, ref: str) -> list[Item]:

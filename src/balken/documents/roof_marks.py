@@ -7,7 +7,7 @@ from balken.derived.model import Model
 from balken.design.roof_uplift import HEADERS, HEAVIER, LOOKOUT, TRUSS
 from balken.documents.deck_marks import weight_items
 from balken.documents.dimensions import TEXT, reading
-from balken.documents.display import Area, Item, Path, Text
+from balken.documents.display import Area, Item, Path, Text, meets
 from balken.documents.lettering import text_width
 from balken.documents.truss_drawing import marked
 from balken.documents.truss_marks import truss_marks
@@ -19,7 +19,7 @@ from balken.framing.surface_roofs import SurfacePlan, eave
 from balken.geometry.plane import Point, Ring, add, area, bounds, chords, distance, left, turn, unit
 from balken.geometry.roof_surface import RoofFace, RoofLine
 from balken.loads.roof_snow import Band
-from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
+from balken.units import Units, format_area, format_area_load, format_inches, format_length, format_pitch
 
 PENS = {
     "eave": "outline",
@@ -59,8 +59,7 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
         taken = [bounds(item.rings[0]) for item in items if isinstance(item, Area)]
         for number, size in runs_off.valleys.items():
             label = _below_valley(plan, plan.whole.lines[number], scale, _drained(size, model.units))
-            boxes = [bounds(item.rings[0]) for item in label if isinstance(item, Area)]
-            items += label if not any(_overlap(one, other) for one in boxes for other in taken) else []
+            items += label if not meets(label, taken) else []
     if notes:
         items += _boards(model, plan, scale)
         items += [*truss_marks(model, plan, scale), *weight_items(model, ref, scale)]
@@ -234,11 +233,7 @@ def _lookouts(model: Model, plan: SurfacePlan, i: int) -> str:
 
 def _drained(size: float, units: Units) -> str:
     """Return what of a roof in plan, mm2, runs off at an eave or a valley's end."""
-    if size < LEAST_DRAINED:
-        return ""
-    return (
-        f"drains {size / 92_903.04:,.0f} ft\u00b2" if units is Units.IMPERIAL else f"drains {size * 1e-6:,.0f} m\u00b2"
-    )
+    return f"drains {format_area(size, units, digits=0)}" if size >= LEAST_DRAINED else ""
 
 
 def _below_valley(plan: SurfacePlan, line: RoofLine, scale: float, said: str) -> list[Item]:
@@ -247,10 +242,6 @@ def _below_valley(plan: SurfacePlan, line: RoofLine, scale: float, said: str) ->
     at = add(low[:2], unit(high[:2], low[:2]), 2.2 * TEXT * scale)
     inside = _in_any(at, (plan.ring,)) or _in_any(at, plan.covered)
     return _label(at, (1.0, 0.0), said, scale, plan.roof.id) if said and not inside else []
-
-
-def _overlap(one: tuple[float, float, float, float], other: tuple[float, float, float, float]) -> bool:
-    return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
 
 
 def _edge(plan: SurfacePlan, i: int, scale: float, units: Units, more: Sequence[str]) -> list[Item]:

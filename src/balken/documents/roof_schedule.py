@@ -11,7 +11,7 @@ from balken.framing.roof_layout import lengths
 from balken.framing.roofs import RoofPlan
 from balken.model.naming import owner_of
 from balken.model.records import Roof
-from balken.units import Units, format_force, format_inches, format_length
+from balken.units import format_area, format_force, format_inches, format_length
 
 HEADINGS = (
     "Roof",
@@ -49,7 +49,7 @@ def _gable(plan: RoofPlan) -> tuple[float, dict[str, float]]:
 
 def _row(model: Model, roof: Roof, area: float, edges: dict[str, float]) -> tuple[str, ...]:
     units = model.units
-    slope = f"{area / 92_903.04:,.0f} ft\u00b2" if units is Units.IMPERIAL else f"{area * 1e-6:,.1f} m\u00b2"
+    slope = format_area(area, units)
     lines = [format_length(edges[kind], units) if edges.get(kind) else "" for kind in EDGES]
     rafters, ties = (model.designs.get((roof.id, name)) for name in ("rafters", "ties"))
     made = [f"{d.size} @ {format_inches(d.spacing, units)}" if d is not None else "" for d in (rafters, ties)]

@@ -428,20 +428,18 @@ def _lies_on(beam: BeamLine, seat: Seat, top: float, under: Sequence[tuple[Band,
     return seat if part > WHOLE else seat._replace(bearing=round(seat.bearing * part, 6))
 
 
-def _core(b: Band, core: tuple[float, float]) -> tuple[Point, ...]:
-    return tuple(
-        b.at(x, depth) for x, depth in ((0.0, core[0]), (b.length, core[0]), (b.length, core[1]), (0.0, core[1]))
-    )
+def _core(b: Band, core: tuple[float, float], past: float = 0.0) -> tuple[Point, ...]:
+    """Return the core of a wall in plan, so much longer at both ends."""
+    low, high = -past, b.length + past
+    return tuple(b.at(x, core[k]) for x, k in ((low, 0), (high, 0), (high, 1), (low, 1)))
 
 
 def _in_wall(beam: BeamLine, name: str, b: Band, core: tuple[float, float]) -> list[tuple[Seat, int, float]]:
     """Return the seats of a beam where its line crosses a wall's core or ends in it, each with how much of its breadth lies on the wall, and
     how high that reaches, mm.
     """
-    near, far = core[0], core[1]
     # A beam in the joint of two walls lies on both, whatever sums of floats say.
-    low_end, high_end = -JOINT, b.length + JOINT
-    ring = tuple(b.at(x, depth) for x, depth in ((low_end, near), (high_end, near), (high_end, far), (low_end, far)))
+    ring = _core(b, core, JOINT)
     found = []
     (dx, dy), (ex, ey) = beam.direction, b.direction
     if abs(dx * ey - dy * ex) < 0.34:

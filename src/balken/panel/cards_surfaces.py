@@ -28,7 +28,16 @@ from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, entri
 from balken.panel.fields import FIELDS
 from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
-from balken.units import Units, format_force, format_inches, format_length, format_pitch, parse_length, parse_pitch
+from balken.units import (
+    Units,
+    format_area,
+    format_force,
+    format_inches,
+    format_length,
+    format_pitch,
+    parse_length,
+    parse_pitch,
+)
 from balken.units.system import FOOT
 
 KINDS: list[tuple[str, str]] = [
@@ -70,7 +79,7 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
         return [*parts, Fact("No roof", plan.problem)]
 
     def square(mm2: float) -> str:
-        return f"{mm2 / 92903.04:,.0f} ft\u00b2" if units is Units.IMPERIAL else f"{mm2 * 1e-6:,.1f} m\u00b2"
+        return format_area(mm2, units)
 
     top = plan.bearing + plan.surface.top
     parts += [

@@ -5,6 +5,7 @@ N/mm2 (MPa), every area load in kN/m2 and every line load in kN/m (which is also
 """
 
 from balken.units.angle import format_angle, parse_angle
+from balken.units.area import format_area
 from balken.units.length import (
     format_inches,
     format_length,
@@ -33,6 +34,7 @@ __all__ = [
     "UnitError",
     "Units",
     "format_angle",
+    "format_area",
     "format_area_load",
     "format_force",
     "format_inches",

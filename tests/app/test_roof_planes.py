@@ -9,9 +9,10 @@ from tests.framing.test_two_pitches import attic
 
 from balken.derive.roof_sketch import cut_faces
 from balken.documents.cross_section import cut_view, effective_cut
+from balken.exchange.project_file import from_bytes, to_bytes
 from balken.findings.fixes import FIXES
 from balken.model import edits
-from balken.units.system import FOOT
+from balken.units.system import FOOT, INCH
 
 
 @pytest.fixture
@@ -604,3 +605,17 @@ def test_what_is_tried_out_shows_in_3d(roofer):
     assert vermilion(picture) != before
     QTest.mouseRelease(roofer.window.strip, Qt.MouseButton.LeftButton, pos=at - QPoint(0, 30))
     assert not picture._tried
+
+
+def test_a_birds_mouth_is_typed_by_its_seat_or_by_the_height_above_the_plate(roofer):
+    """Each takes the place of the other; both are kept in the file."""
+    make(roofer)
+    roofer.session.select(["roof-1"])
+    roofer.type_in_card("Bird's mouth, seat", '2 1/2"')
+    assert roofer.project.roofs[0].seat == pytest.approx(2.5 * INCH)
+    roofer.type_in_card("Above the plate", '6"')
+    assert roofer.project.roofs[0].seat is None
+    assert roofer.session.model.surfaces[0].plate_to_top == pytest.approx(6.0 * INCH)
+    assert from_bytes(to_bytes(roofer.project)).roofs[0].above_plate == pytest.approx(6.0 * INCH)
+    roofer.type_in_card("Above the plate", "auto")
+    assert roofer.project.roofs[0].above_plate is None

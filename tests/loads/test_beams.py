@@ -5,6 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.houses import house
+from tests.moving import turned
 
 from balken.analysis.lines import line, solve
 from balken.demo import orchard_road
@@ -324,3 +325,11 @@ def test_where_the_wall_goes_on_round_a_corner_it_bears_whole():
     assert model.path.beams["beam-1"].seats[0].bearing > 5.5 * INCH * 0.74
     both = derive(over_a_stub(6.0, ((0.0, 6.0), (0.0, 12.0))))
     assert both.path.beams["beam-1"].seats[0].bearing == pytest.approx(5.5 * INCH, abs=0.5)
+
+
+@pytest.mark.parametrize("degrees", [37.0, 90.0, 218.0])
+def test_it_bears_as_much_whichever_way_the_house_lies(degrees):
+    for off in (0.0, -1.0 / 12.0):
+        p = over_a_stub(6.0 + off)
+        still, made = (derive(q).path.beams["beam-1"].seats for q in (p, turned(p, degrees)))
+        assert [seat.bearing for seat in made] == pytest.approx([seat.bearing for seat in still], abs=0.01)

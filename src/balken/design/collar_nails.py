@@ -35,9 +35,7 @@ class HeldCollar(NamedTuple):
 
 
 class HeldCollars(Value, frozen=True):
-    """The collar ties of a roof; of pairs that none stands near how many there are, and what pulls at the ridge at the worst of those, N at
-    normal load duration.
-    """
+    """The collar ties of a roof; of pairs that none stands near how many there are, and what pulls at the ridge at the worst of those, N."""
 
     rows: tuple[HeldCollar, ...] = ()
     loose: int = 0
@@ -69,7 +67,7 @@ def held_collars(
         pull = total(_pull(pair, level, wide, widths, loads, wind, standard).scaled(part) for pair, part in held)
         found.append(HeldCollar(key, _nails(plan, piece, held[0][0], boards, _at_normal(pull, standard), standard)))
     straps = [
-        _at_normal(
+        _at_most(
             _pull(pair, pair[0].member.end[2], _together(((pair, 1.0),), widths), widths, loads, wind, standard),
             standard,
         )
@@ -85,6 +83,11 @@ def _together(held: tuple[tuple[Pair, float], ...], widths: Mapping[str, float])
 
 def _at_normal(pull: Cases, standard: Standard) -> float:
     return max(normal_duration(pull, NONE_MORE, standard)[0], 0.0)
+
+
+def _at_most(pull: Cases, standard: Standard) -> float:
+    """Return the most that pulls, as it is: straps are of steel, which holds no more for a short time."""
+    return normal_duration(pull.scaled(-1.0), NONE_MORE, standard)[1]
 
 
 def _pull(

@@ -92,7 +92,7 @@ def straps_text(model: Model, roof: Roof) -> str:
     where = f"at {held.loose} pair{'s' * (held.loose > 1)}"
     if held.strap <= 0.0:
         return f"{where}, or every 4 ft (IRC R802.3.1)"
-    return f"{where}, for {format_force(held.strap, model.units)} at normal duration"
+    return f"{where}, for {format_force(held.strap, model.units)} each"
 
 
 def deck_text(model: Model, roof: Roof) -> str:
